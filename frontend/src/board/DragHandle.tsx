@@ -1,0 +1,94 @@
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import type { Handle } from '../api/types'
+import { figure, unitOf } from '../api/units'
+import { useBuild } from '../shell/buildContext'
+import type { Place } from './place'
+
+interface Start {
+  readonly x: number
+  readonly y: number
+  readonly value: number
+  readonly valueY: number
+}
+
+const snap = (value: number, handle: Handle): number => {
+  const snapped = Math.round(value / handle.step) * handle.step
+  return Math.min(Math.max(Math.round(snapped * 1e4) / 1e4, handle.low), handle.high)
+}
+
+/** Values that a drag gives: along x and y for places, round the crank axis for the clocking. */
+export function dragged(handle: Handle, start: Start, x: number, y: number, place: Place): Readonly<Record<string, number>> {
+  if (handle.turns) {
+    const angle = (px: number, py: number) => (Math.atan2(px - place.x(0), place.y(0) - py) * 180) / Math.PI
+    const turn = angle(x, y) - angle(start.x, start.y)
+    return { [handle.address]: snap(start.value + (((turn + 540) % 360) - 180), handle) }
+  }
+  const along = { [handle.address]: snap(start.value + (handle.sense * (x - start.x)) / place.scale, handle) }
+  if (handle.address_y === '') return along
+  return { ...along, [handle.address_y]: snap(start.valueY + (handle.sense_y * (start.y - y)) / place.scale, handle) }
+}
+
+const SHAPES = {
+  turns: (x: number, y: number) => `M${x - 9},${y}a9,9 0 1,1 18,0a9,9 0 1,1 -18,0`,
+  slides: (x: number, y: number) => `M${x - 4},${y - 10}h8v20h-8zM${x - 7},${y - 4}l-6,4l6,4zM${x + 7},${y - 4}l6,4l-6,4z`,
+  moves: (x: number, y: number) => `M${x - 7},${y - 7}h14v14h-14zM${x - 10},${y - 4}l-6,4l6,4zM${x + 10},${y - 4}l6,4l-6,4zM${x - 4},${y - 10}l4,-6l4,6zM${x - 4},${y + 10}l4,6l4,-6z`,
+} as const
+
+/** A grip on the board: drag it, or focus it and use the arrow keys. It only ever makes a trial. */
+export function DragHandle({ handle, place }: { handle: Handle; place: Place }) {
+  const { tryValues, trial, system, dimension } = useBuild()
+  const start = useRef<Start | null>(null)
+  const both = handle.address_y !== ''
+  const value = trial?.values[handle.address] ?? handle.value
+  const valueY = trial?.values[handle.address_y] ?? handle.value_y
+  const kind = dimension(handle.address)?.kind ?? 'length'
+  const [x, y] = [place.x(handle.x), place.y(handle.y)]
+  const shown = (v: number) => `${figure(v, kind, system)} ${unitOf(kind, system)}`
+  const onDown = (event: PointerEvent<SVGGElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId)
+    event.currentTarget.focus()
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
+    if (box) start.current = { x: event.clientX - box.left, y: event.clientY - box.top, value, valueY }
+  }
+  const onMove = (event: PointerEvent<SVGGElement>) => {
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
+    if (start.current === null || box === undefined) return
+    const next = dragged(handle, start.current, event.clientX - box.left, event.clientY - box.top, place)
+    if (next[handle.address] !== value || (both && next[handle.address_y] !== valueY)) tryValues(next)
+  }
+  const onKey = (event: KeyboardEvent<SVGGElement>) => {
+    const across = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
+    const up = { ArrowUp: 1, ArrowDown: -1 }[event.key]
+    if (across === undefined && up === undefined) return
+    event.preventDefault()
+    const by = handle.step * (event.shiftKey ? 10 : 1)
+    if (both && up !== undefined) tryValues({ [handle.address_y]: snap(valueY + by * up * handle.sense_y, handle) })
+    else tryValues({ [handle.address]: snap(value + by * (across ?? up ?? 0) * (both ? handle.sense : 1), handle) })
+  }
+  return (
+    <g
+      className={`handle ${trial?.values[handle.address] === undefined && trial?.values[handle.address_y] === undefined ? '' : 'trying'} ${both ? 'both' : ''}`}
+      role="slider"
+      tabIndex={0}
+      aria-label={`${handle.name}, drag to try`}
+      aria-valuenow={value}
+      aria-valuemin={handle.low}
+      aria-valuemax={handle.high}
+      aria-valuetext={both ? `${shown(value)}, ${shown(valueY)}` : shown(value)}
+      onPointerDown={onDown}
+      onPointerMove={onMove}
+      onPointerUp={() => (start.current = null)}
+      onPointerCancel={() => (start.current = null)}
+      onKeyDown={onKey}
+    >
+      <title>{handle.name}: drag to try, or use the arrow keys</title>
+      <circle cx={x} cy={y} r="22" className="reach" />
+      <path d={SHAPES[handle.turns ? 'turns' : both ? 'moves' : 'slides'](x, y)} className="grip" />
+      {!both && (
+        <text x={x + 18} y={y + 5} className="mono">
+          {shown(value)}
+        </text>
+      )}
+    </g>
+  )
+}

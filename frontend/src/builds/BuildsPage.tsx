@@ -1,0 +1,90 @@
+import Button from '@mui/material/Button'
+import TextField from '@mui/material/TextField'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { api, queries } from '../api/client'
+import type { BuildState } from '../api/types'
+
+/** All builds; a new one, the demo, or one from a file. */
+export function BuildsPage() {
+  const builds = useQuery(queries.builds())
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const [name, setName] = useState('')
+  const [vehicle, setVehicle] = useState('')
+  const [engine, setEngine] = useState('')
+  const [gearbox, setGearbox] = useState('')
+  const [trouble, setTrouble] = useState('')
+  const opened = async (made: Promise<BuildState>, station: string) => {
+    try {
+      const build = await made
+      await client.invalidateQueries({ queryKey: ['builds'] })
+      void navigate(`/build/${build.id}/${station}`)
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : String(error))
+    }
+  }
+  const create = (event: FormEvent) => {
+    event.preventDefault()
+    if (name.trim() === '') setTrouble('Give the build a name first.')
+    else void opened(api.create(name.trim(), '', vehicle, engine, gearbox), 'survey')
+  }
+  const importFile = async (file: File | undefined) => {
+    if (file === undefined) return
+    try {
+      const document = JSON.parse(await file.text()) as Record<string, unknown>
+      await opened(api.importBuild(document), 'survey')
+    } catch {
+      setTrouble(`${file.name} is not a build file: it cannot be read as JSON. Nothing was changed.`)
+    }
+  }
+  return (
+    <main className="builds">
+      <h1>Builds</h1>
+      {trouble && (
+        <div className="trouble" role="alert">
+          {trouble}
+        </div>
+      )}
+      {builds.isPending && <p role="status">Reading the builds</p>}
+      {builds.isError && <p role="alert">{builds.error.message}</p>}
+      <ul className="plain buildlist">
+        {builds.data?.map((b) => (
+          <li key={b.id}>
+            <Link to={`/build/${b.id}/survey`}>{b.name}</Link>
+            <span className="soft">
+              {b.vehicle} · version {b.version} · {new Date(b.updated_at).toLocaleString()}
+            </span>
+            <a href={`/api/builds/${b.id}/build.json`} download aria-label={`Export ${b.name}`}>
+              export
+            </a>
+          </li>
+        ))}
+        {builds.data?.length === 0 && <li>No build yet. Start one below, or open the demo.</li>}
+      </ul>
+      <form onSubmit={create} className="newbuild">
+        <h2>New build</h2>
+        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+        <TextField label="Vehicle" value={vehicle} onChange={(e) => setVehicle(e.target.value)} />
+        <TextField label="Engine" value={engine} onChange={(e) => setEngine(e.target.value)} />
+        <TextField label="Gearbox" value={gearbox} onChange={(e) => setGearbox(e.target.value)} />
+        <div className="actions">
+          <Button variant="contained" type="submit">
+            Start
+          </Button>
+          <Button variant="outlined" onClick={() => void opened(api.create('Pump tender, five-cylinder diesel', 'pump-tender'), 'stack')}>
+            A copy of the pump tender
+          </Button>
+          <Button variant="outlined" onClick={() => void opened(api.create('Garden railway trolley, single cylinder', 'garden-trolley'), 'line')}>
+            A copy of the trolley
+          </Button>
+          <Button variant="outlined" component="label">
+            Import a file
+            <input type="file" accept="application/json,.json" hidden onChange={(e) => void importFile(e.target.files?.[0])} />
+          </Button>
+        </div>
+      </form>
+    </main>
+  )
+}

@@ -1,0 +1,158 @@
+import Button from '@mui/material/Button'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { api } from '../api/client'
+import type { Finding, Station } from '../api/types'
+import { figure, written } from '../api/units'
+import { useBuild } from '../shell/buildContext'
+import { stationName } from '../shell/StationRail'
+import { LimitEditor, WaiverEditor } from './editors'
+import { GapGauge } from './GapGauge'
+import { VerdictGlyph } from './VerdictGlyph'
+
+function Doubt({ finding }: { finding: Finding }) {
+  const { system, light } = useBuild()
+  if (finding.shares.length === 0) return null
+  return (
+    <>
+      <h4>Doubt comes from</h4>
+      <ul className="plain shares">
+        {finding.shares.slice(0, 5).map((s) => (
+          <li key={s.address} onPointerEnter={() => light(s.address)} onPointerLeave={() => light('')}>
+            <span className="bar" style={{ width: `${Math.max(s.share * 100, 3)}%` }} />
+            <span>
+              {s.letter && <b>{s.letter} </b>}
+              {s.name}, {s.source}, ± {written(s.pm, s.kind, system, s.pm)} · {Math.round(s.share * 100)} %
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function WaysOut({ finding }: { finding: Finding }) {
+  const { state, trial, system, tryValues } = useBuild()
+  const open = finding.verdict === 'fouls' || finding.verdict === 'tight'
+  const ops = trial?.result ? trial.ops : []
+  // Asked when a finding is opened: looking for the least change of each dimension takes longer than all findings together.
+  const ways = useQuery({
+    queryKey: ['ways', state.id, state.version, finding.id, JSON.stringify(ops)],
+    queryFn: () => api.ways(state.id, finding.id, ops),
+    enabled: open && finding.inputs.length > 0,
+    placeholderData: keepPreviousData,
+  })
+  if (!open || finding.inputs.length === 0) return null
+  return (
+    <>
+      <h4>Ways out</h4>
+      {ways.isPending && <p role="status">Looking for the least change</p>}
+      {ways.isError && <p role="alert">{ways.error.message}</p>}
+      {ways.data?.length === 0 && <p>No single dimension that you may choose clears it without spoiling something else: change a part, or measure what carries the doubt.</p>}
+      {ways.data?.map((w) => (
+        <div className="way" key={w.address}>
+          <span>
+            {w.letter && <b>{w.letter} </b>}
+            {w.name}{' '}
+            <span className="mono">
+              {figure(w.current, w.kind, system)} → {written(w.target, w.kind, system)}
+            </span>
+            {w.costs.mm && <span className="tight"> {system === 'in' ? w.costs.inch : w.costs.mm}</span>}
+          </span>
+          <Button variant="outlined" onClick={() => tryValues({ [w.address]: w.target })} aria-label={`Try ${w.name}`}>
+            Try
+          </Button>
+        </div>
+      ))}
+    </>
+  )
+}
+
+function Sources({ finding }: { finding: Finding }) {
+  if (finding.rules.length === 0) return null
+  return (
+    <>
+      <h4>Limits</h4>
+      <ul className="plain soft">
+        {finding.rules.map((r) => (
+          <li key={r.id}>
+            {r.name}: {r.value} {r.unit}
+            {r.overridden && <b className="tight"> changed from {r.default} for this build: {r.note}</b>}; {r.reason}. {r.source}. <LimitEditor rule={r} />
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function Contradiction({ finding }: { finding: Finding }) {
+  const { state, change } = useBuild()
+  const key = finding.missing[0]?.address ?? ''
+  const statements = state.document.dims[key]?.statements ?? []
+  return (
+    <>
+      <h4>Which one holds</h4>
+      {statements.map((s) => (
+        <div className="way" key={s.id}>
+          <span>
+            <span className="mono">{s.takes.at(-1)?.typed}</span> {s.source}
+            {s.note && <span className="soft">, {s.note}</span>}
+          </span>
+          <Button variant="outlined" onClick={() => void change([{ op: 'add', path: `/dims/${key}/chosen`, value: s.id }], `chosen: ${s.takes.at(-1)?.typed ?? ''}, ${s.source}`)}>
+            Choose
+          </Button>
+        </div>
+      ))}
+    </>
+  )
+}
+
+interface Props {
+  finding: Finding
+  elsewhere: Station | null
+  go: (to: Station) => void
+}
+
+/** One finding: glyph, sentence, gauge; opened: why, doubt, ways out, caution, source of the limit. */
+export function FindingRow({ finding, elsewhere, go }: Props) {
+  const { system, openFinding, setOpenFinding } = useBuild()
+  const open = openFinding === finding.id
+  const conditions = [finding.condition, finding.provisional ? 'provisional' : '', finding.waived_by ? `waived by ${finding.waived_by}` : ''].filter(Boolean)
+  return (
+    <li className={`finding ${open ? 'open' : ''}`} data-finding={finding.id} data-verdict={finding.verdict}>
+      <button type="button" className="findinghead" aria-expanded={open} onClick={() => setOpenFinding(open ? '' : finding.id)}>
+        <VerdictGlyph verdict={finding.verdict} />
+        <span className="sentence">
+          {system === 'in' ? finding.sentence.inch : finding.sentence.mm}
+          {conditions.map((c) => (
+            <span key={c} className="condition">
+              {c}
+            </span>
+          ))}
+          {finding.rules.some((r) => r.overridden) && <span className="condition">limit changed</span>}
+        </span>
+      </button>
+      <GapGauge finding={finding} system={system} />
+      {open && (
+        <div className="findingbody">
+          <p>{finding.why}</p>
+          {finding.condition === 'contradiction' && finding.id.startsWith('contradiction.') && <Contradiction finding={finding} />}
+          <WaysOut finding={finding} />
+          <Doubt finding={finding} />
+          {finding.sampled && (
+            <p className="soft">
+              Drawn at random (Monte Carlo) the margin lies from {figure(finding.sampled.low, finding.kind, system)} to {written(finding.sampled.high, finding.kind, system)}; it holds in {Math.round(finding.sampled.chance * 100)} % of the draws.
+            </p>
+          )}
+          {finding.caution && <p className="caution">Caution: {finding.caution}</p>}
+          <Sources finding={finding} />
+          {finding.verdict !== 'goes' && <WaiverEditor finding={finding} />}
+          {elsewhere && (
+            <Button variant="outlined" onClick={() => go(elsewhere)}>
+              Go to {stationName(elsewhere)}
+            </Button>
+          )}
+        </div>
+      )}
+    </li>
+  )
+}

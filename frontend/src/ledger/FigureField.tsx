@@ -1,0 +1,127 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { api } from '../api/client'
+import { useBuild } from '../shell/buildContext'
+
+interface Props {
+  id: string
+  label: string
+  /** What stands there now, as the screen shows it; empty for nothing. */
+  shown: string
+  kind: string
+  unit: string
+  className: string
+  /** Takes the entry over; answers with what is wrong, or null. */
+  commit: (typed: string, isWord: boolean) => Promise<string | null>
+  /** Empty entries are taken over as nothing, where that means something. */
+  mayClear?: boolean
+}
+
+/** Focuses the next ledger line that is still unmeasured, in the order of the screen. */
+function toNextUnmeasured(from: HTMLElement): void {
+  const fields = [...document.querySelectorAll<HTMLInputElement>('[data-figure]')]
+  const later = fields.slice(fields.indexOf(from as HTMLInputElement) + 1)
+  const next = later.find((f) => f.closest('[data-unmeasured="true"]')) ?? later[0]
+  next?.focus()
+}
+
+/** The one field for numbers: fractions, either unit, a comma, arithmetic, ±, words; echoes what it understood. */
+export function FigureField({ id, label, shown, kind, unit, className, commit, mayClear = false }: Props) {
+  const { lit } = useBuild()
+  const [text, show] = useState<string | null>(null)
+  // The text as it is now: Enter moves the focus on before the next render, and its blur must not enter it twice.
+  const typed = useRef<string | null>(null)
+  const setText = (next: string | null) => {
+    typed.current = next
+    show(next)
+  }
+  const [echo, setEcho] = useState('')
+  const [wrong, setWrong] = useState('')
+  const taking = useRef<string | null>(null)
+  const ask = useRef(0)
+  const input = useRef<HTMLInputElement>(null)
+
+  useEffect(() => {
+    if (text === null || text.trim() === '') {
+      setEcho('')
+      setWrong('')
+      return undefined
+    }
+    const mine = (ask.current += 1)
+    const timer = window.setTimeout(() => {
+      api.quantity(text, kind, unit || undefined).then(
+        (e) => {
+          if (mine !== ask.current) return
+          setWrong('')
+          setEcho(e.word != null ? `“${e.word}” is kept; give the number that it stands for` : `${e.echo}${e.pm == null ? '' : `, ± ${Math.round(e.pm * 1e4) / 1e4}`}`)
+        },
+        (error: Error) => {
+          if (mine !== ask.current) return
+          setEcho('')
+          setWrong(error.message)
+        },
+      )
+    }, 90)
+    return () => window.clearTimeout(timer)
+  }, [kind, text, unit])
+
+  const take = async (): Promise<boolean> => {
+    const entry = typed.current
+    if (entry === null || entry === taking.current) return entry === null
+    if (entry === shown || (entry.trim() === '' && !mayClear)) {
+      setText(null)
+      return true
+    }
+    ask.current += 1
+    taking.current = entry
+    try {
+      const word = entry.trim() === '' ? null : (await api.quantity(entry, kind, unit || undefined)).word
+      const refused = await commit(entry.trim(), word != null)
+      if (refused === null) {
+        if (typed.current === entry) setText(null)
+        return true
+      }
+      setWrong(refused)
+    } catch (error) {
+      setWrong(error instanceof Error ? error.message : String(error))
+    } finally {
+      taking.current = null
+    }
+    return false
+  }
+
+  const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
+    const field = event.currentTarget
+    if (event.key === 'Enter') void take().then((taken) => taken && toNextUnmeasured(field))
+    if (event.key === 'Escape') {
+      setText(null)
+      setWrong('')
+      field.blur()
+    }
+  }
+  const said = wrong || echo
+  return (
+    <span className="figure">
+      <input
+        ref={input}
+        id={id}
+        data-figure
+        className={`mono ${className} ${lit && id === `figure-${lit}` ? 'lit' : ''}`}
+        aria-label={label}
+        aria-invalid={wrong !== ''}
+        aria-describedby={said ? `${id}-said` : undefined}
+        autoComplete="off"
+        spellCheck={false}
+        value={text ?? shown}
+        onChange={(e) => setText(e.target.value)}
+        onFocus={(e) => e.target.select()}
+        onBlur={() => void take()}
+        onKeyDown={onKey}
+      />
+      {text !== null && said !== '' && (
+        <span id={`${id}-said`} className={wrong ? 'said wrong' : 'said'} role={wrong ? 'alert' : undefined}>
+          {said}
+        </span>
+      )}
+    </span>
+  )
+}

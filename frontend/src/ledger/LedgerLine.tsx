@@ -1,0 +1,66 @@
+import { useState } from 'react'
+import type { DimensionRow, Resolved } from '../api/types'
+import { figure, unitOf, written } from '../api/units'
+import { useBuild } from '../shell/buildContext'
+import { enterFigure } from '../shell/patches'
+import { FigureField } from './FigureField'
+import { sourceClass, sourceMark } from './source'
+import { StatementEditor } from './StatementEditor'
+
+function hint(row: DimensionRow, q: Resolved | undefined): string {
+  if (q?.status === 'contradiction') return 'two statements cannot both hold: choose one'
+  if (q?.status === 'lapsed') return `lapsed: ${q.detail}. Take it again: ${row.how}`
+  if (q?.status === 'word') return `“${q.detail}” hides a number: ${row.how}`
+  if (q?.status === 'bad entry') return q.detail
+  return row.how
+}
+
+/** One dimension: callout letter, name, entry, ±, source and tool; opens to all that was ever said of it. */
+export function LedgerLine({ letter, row }: { letter: string; row: DimensionRow }) {
+  const { state, assessment, system, lit, light, enter, trial } = useBuild()
+  const [open, setOpen] = useState(false)
+  const q = assessment.quantities[row.key]
+  const missing = q?.value == null
+  const unit = unitOf(row.kind, system) || row.unit
+  const why = `${row.name} entered`
+  const lapsed = state.document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
+  const settles = assessment.next.find((n) => n.address === row.key)
+  return (
+    <li
+      id={`line-${row.key}`}
+      className={`line ${lit === row.key ? 'lit' : ''} ${open ? 'open' : ''}`}
+      data-unmeasured={missing}
+      onPointerEnter={() => light(row.key)}
+      onPointerLeave={() => light('')}
+      onFocus={() => light(row.key)}
+    >
+      <span className="letter">{letter}</span>
+      <span className="name">
+        {row.name}
+        {(missing || settles) && <span className="how">{settles && !missing ? `take it with ${settles.tool || 'a better source'}${settles.pm_wanted == null ? '' : ` to ± ${written(settles.pm_wanted, row.kind, system)}`}: ${settles.reason}` : hint(row, q)}</span>}
+      </span>
+      <span className="entry">
+        {sourceMark(q?.source) && !missing && <span className="mark">{sourceMark(q?.source)}</span>}
+        {q?.status === 'word' && <span className="word">“{q.detail}”</span>}
+        {missing && lapsed.length > 0 && <s className="mono soft">{lapsed.at(-1)?.takes.at(-1)?.typed}</s>}
+        <FigureField
+          id={`figure-${row.key}`}
+          label={`${row.name}${unit ? `, ${unit}` : ''}`}
+          shown={missing || q.value == null ? '' : figure(q.value, row.kind, system, 0).replace('−', '-')}
+          kind={row.kind}
+          unit={unit}
+          className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trial?.values[row.key] === undefined ? '' : 'trying'}`}
+          commit={(typed, isWord) => enter(enterFigure(state.document, row.key, q?.statement ?? '', typed, unit, row.tool, isWord), why)}
+        />
+        <span className="unit soft">{unit}</span>
+      </span>
+      <span className="pm mono">{missing ? '' : `± ${figure(q.pm, row.kind, system, q.pm)}`}</span>
+      <button type="button" className={`source ${sourceClass(q?.source)}`} aria-expanded={open} onClick={() => setOpen(!open)}>
+        <span className="visually-hidden">Evidence of {row.name}: </span>
+        {missing ? (q?.status ?? 'missing') : `${q.source ?? ''}${q.tool ? ` · ${q.tool}` : ''}${q.takes > 1 ? ` · ${q.takes} takes` : ''}`}
+        {q?.provisional ? ' · provisional' : ''}
+      </button>
+      {open && <StatementEditor row={row} unit={unit} />}
+    </li>
+  )
+}

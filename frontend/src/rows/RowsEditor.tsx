@@ -1,0 +1,187 @@
+import Button from '@mui/material/Button'
+import { useState } from 'react'
+import type { Build, ColumnRow, ListRow, Op } from '../api/types'
+import { unitOf } from '../api/units'
+import { FigureField } from '../ledger/FigureField'
+import { sourceClass } from '../ledger/source'
+import { useBuild } from '../shell/buildContext'
+
+type Value = string | number | boolean | null | undefined | readonly number[]
+interface Evidence {
+  readonly source: string
+  readonly tool: string | null
+  readonly pm: string | null
+  readonly lapsed: { readonly event: string } | null
+}
+export interface AnyRow {
+  readonly n: number
+  readonly name: string
+  readonly evidence?: Evidence
+  readonly [field: string]: unknown
+}
+
+/** The rows of a list of the build, whatever they are. */
+export function rowsOf(build: Build, key: string): readonly AnyRow[] {
+  return (build as unknown as Record<string, readonly AnyRow[]>)[key] ?? []
+}
+
+/** Puts a row behind the others under the next free number. */
+export function addRowOps(build: Build, key: string, row: Readonly<Record<string, unknown>>): Op[] {
+  const n = Math.max(0, ...rowsOf(build, key).map((r) => r.n)) + 1
+  return [{ op: 'add', path: `/${key}/-`, value: { n, ...row } }]
+}
+
+interface CellProps {
+  list: ListRow
+  column: ColumnRow
+  row: AnyRow
+  put: (field: string, value: Value) => Promise<string | null>
+}
+
+/** One cell: a figure, a choice, a yes, a whole number or words. */
+function Cell({ list, column, row, put }: CellProps) {
+  const value = row[column.field] as Value
+  const label = `${list.one} ${row.n}, ${column.label}`
+  if (column.kind === 'choice')
+    return (
+      <select aria-label={label} value={String(value ?? '')} onChange={(e) => void put(column.field, e.target.value)}>
+        {column.choices.map((c) => (
+          <option key={c} value={c}>
+            {c === '' ? 'not said' : c}
+          </option>
+        ))}
+      </select>
+    )
+  if (column.kind === 'yes') return <input type="checkbox" aria-label={label} checked={value === true} onChange={(e) => void put(column.field, e.target.checked)} />
+  if (column.kind === 'text' || column.kind === 'whole' || column.kind === 'numbers') {
+    const shown = value == null ? '' : Array.isArray(value) ? value.join(', ') : String(value)
+    const take = (text: string) => {
+      if (text === shown) return
+      if (column.kind === 'text') void put(column.field, text)
+      else if (column.kind === 'numbers') void put(column.field, (text.match(/\d+/g) ?? []).map(Number))
+      else if (text.trim() === '' || /^\d+$/.test(text.trim())) void put(column.field, text.trim() === '' ? null : Number(text))
+    }
+    return <input key={shown} className={`textcell ${column.kind}`} aria-label={label} defaultValue={shown} maxLength={2000} onBlur={(e) => take(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} />
+  }
+  return (
+    <FigureField
+      id={`${list.key}-${row.n}-${column.field}`}
+      label={`${label}${unitOf(column.kind, 'mm') ? `, ${unitOf(column.kind, 'mm')}` : ''}`}
+      shown={value == null ? '' : String(value)}
+      kind={column.kind}
+      unit={unitOf(column.kind, 'mm')}
+      className={`cell ${sourceClass(row.evidence?.source)} ${value ? '' : 'none'}`}
+      mayClear
+      commit={(typed) => put(column.field, typed === '' ? null : typed)}
+    />
+  )
+}
+
+interface Props {
+  listKey: string
+  /** Columns left out here because another part of the screen shows them. */
+  without?: readonly string[]
+  open?: boolean
+  words?: string
+  fresh?: Readonly<Record<string, unknown>>
+}
+
+/** Any list of the build as a table: one line a row, every change journalled like a figure of the ledger. */
+export function RowsEditor({ listKey, without = [], open: opened = false, words = '', fresh = {} }: Props) {
+  const { catalogue, state, change, light } = useBuild()
+  const [open, setOpen] = useState(opened)
+  const list = catalogue.lists.find((l) => l.key === listKey)
+  if (list === undefined) return null
+  const rows = rowsOf(state.document, listKey)
+  // The note reads best at the end of its line.
+  const columns = list.columns.filter((c) => !without.includes(c.field)).sort((a, b) => Number(a.field === 'note') - Number(b.field === 'note'))
+  const head = (c: ColumnRow) => `${c.label}${unitOf(c.kind, 'mm') ? `, ${unitOf(c.kind, 'mm')}` : ''}`
+  return (
+    <section className="rows" aria-label={list.title}>
+      <div className="panelhead">
+        <h2>{list.title}</h2>
+        <span className="soft">{words || (rows.length === 0 ? 'none yet' : `${rows.length}`)}</span>
+        <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? 'close' : 'open'} {list.title.toLowerCase()}
+        </button>
+      </div>
+      {open && (
+        <>
+          <div className="tablescroll" tabIndex={0}>
+            <table className="rowstable">
+              <thead>
+                <tr>
+                  <th>no.</th>
+                  {columns.map((c) => (
+                    <th key={c.field}>{head(c)}</th>
+                  ))}
+                  {list.measured && (
+                    <>
+                      <th>source</th>
+                      <th>tool</th>
+                      <th>±, mm</th>
+                    </>
+                  )}
+                  <th>
+                    <span className="visually-hidden">remove</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((row, i) => {
+                  const at = `/${listKey}/${i}`
+                  const put = (field: string, value: Value) => change([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${field.replace('_', ' ')}`)
+                  return (
+                    <tr key={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(`${listKey}.${row.n}`)} onPointerLeave={() => light('')}>
+                      <th scope="row" className="mono">
+                        {row.n}
+                      </th>
+                      {columns.map((c) => (
+                        <td key={c.field}>
+                          <Cell list={list} column={c} row={row} put={put} />
+                        </td>
+                      ))}
+                      {list.measured && (
+                        <>
+                          <td>
+                            <select aria-label={`${list.one} ${row.n}, source`} value={row.evidence?.source} onChange={(e) => void put('evidence/source', e.target.value)}>
+                              {catalogue.sources.map((s) => (
+                                <option key={s}>{s}</option>
+                              ))}
+                            </select>
+                            {row.evidence?.lapsed && <span className="tight"> lapsed: {row.evidence.lapsed.event}</span>}
+                          </td>
+                          <td>
+                            <select aria-label={`${list.one} ${row.n}, tool`} value={row.evidence?.tool ?? ''} onChange={(e) => void put('evidence/tool', e.target.value || null)}>
+                              <option value="">none said</option>
+                              {catalogue.tools.map((t) => (
+                                <option key={t}>{t}</option>
+                              ))}
+                            </select>
+                          </td>
+                          <td>
+                            <FigureField id={`${listKey}-${row.n}-pm`} label={`± of ${list.one.toLowerCase()} ${row.n}, mm`} shown={row.evidence?.pm ?? ''} kind="length" unit="mm" className="small" mayClear commit={(typed) => put('evidence/pm', typed || null)} />
+                          </td>
+                        </>
+                      )}
+                      <td>
+                        <button type="button" className="quiet" onClick={() => void change([{ op: 'remove', path: at }], `${list.one} ${row.n} ${row.name} removed`)}>
+                          remove<span className="visually-hidden"> {list.one.toLowerCase()} {row.n}</span>
+                        </button>
+                      </td>
+                    </tr>
+                  )
+                })}
+              </tbody>
+            </table>
+          </div>
+          <div className="actions">
+            <Button variant="outlined" onClick={() => void change(addRowOps(state.document, listKey, fresh), `${list.title}: one added`)}>
+              Add to {list.title.toLowerCase()}
+            </Button>
+          </div>
+        </>
+      )}
+    </section>
+  )
+}

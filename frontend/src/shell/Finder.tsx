@@ -1,0 +1,116 @@
+import Dialog from '@mui/material/Dialog'
+import InputBase from '@mui/material/InputBase'
+import { useMemo, useState, type KeyboardEvent } from 'react'
+import { STATIONS, type Station } from '../api/types'
+import { rowsOf } from '../rows/RowsEditor'
+import { useBuild } from './buildContext'
+import type { Panel } from './Shell'
+import { stationName } from './StationRail'
+
+interface Row {
+  readonly id: string
+  readonly what: string
+  readonly words: string
+  readonly act: () => void
+}
+
+interface Props {
+  close: () => void
+  go: (to: Station) => void
+  open: (panel: Panel) => void
+  print: () => void
+}
+
+/** Focuses a ledger line once its station is on the screen. */
+function focusLine(key: string): void {
+  window.setTimeout(() => {
+    const line = document.getElementById(`line-${key}`)
+    line?.scrollIntoView({ block: 'center' })
+    line?.querySelector('input')?.focus()
+  }, 60)
+}
+
+/** Finds any dimension, finding, part, station or command by its words. */
+export function Finder({ close, go, open, print }: Props) {
+  const { state, catalogue, assessment, setOpenFinding, step } = useBuild()
+  const [text, setText] = useState('')
+  const [at, setAt] = useState(0)
+  const rows = useMemo((): Row[] => {
+    const commands: [string, () => void][] = [
+      ['Undo', () => void step('undo')],
+      ['Redo', () => void step('redo')],
+      ['History', () => open('history')],
+      ['Something happened: an event', () => open('event')],
+      ['What is open', () => open('open')],
+      ['Print this station', print],
+      ['Keys', () => open('keys')],
+    ]
+    return [
+      ...STATIONS.map((s) => ({ id: `s-${s}`, what: 'station', words: stationName(s), act: () => go(s) })),
+      ...commands.map(([words, act]) => ({ id: `c-${words}`, what: 'command', words, act })),
+      ...catalogue.dimensions.map((d) => ({
+        id: `d-${d.key}`,
+        what: `${d.part}, ${d.station}`,
+        words: d.name,
+        act: () => {
+          go(d.station)
+          focusLine(d.key)
+        },
+      })),
+      ...catalogue.lists.flatMap((list) =>
+        rowsOf(state.document, list.key).map((row) => ({ id: `r-${list.key}-${row.n}`, what: `${list.one.toLowerCase()}, ${list.station}`, words: `${row.n} ${row.name}`, act: () => go(list.station) })),
+      ),
+      ...assessment.findings.map((f) => ({
+        id: `f-${f.id}`,
+        what: f.verdict,
+        words: f.sentence.mm,
+        act: () => {
+          go(f.station)
+          setOpenFinding(f.id)
+        },
+      })),
+    ]
+  }, [assessment, catalogue, go, open, print, setOpenFinding, state.document, step])
+  const wanted = text.toLowerCase().split(/\s+/).filter(Boolean)
+  const shown = rows.filter((r) => wanted.every((w) => `${r.words} ${r.what}`.toLowerCase().includes(w))).slice(0, 12)
+  const act = (row: Row | undefined) => {
+    if (row === undefined) return
+    close()
+    row.act()
+  }
+  const onKey = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown') setAt(Math.min(at + 1, shown.length - 1))
+    else if (event.key === 'ArrowUp') setAt(Math.max(at - 1, 0))
+    else if (event.key === 'Enter') act(shown[at])
+    else return
+    event.preventDefault()
+  }
+  return (
+    <Dialog open onClose={close} aria-labelledby="finder-title" fullWidth maxWidth="sm" slotProps={{ paper: { sx: { alignSelf: 'flex-start', mt: 10 } } }}>
+      <h2 id="finder-title" className="visually-hidden">
+        Find
+      </h2>
+      <InputBase
+        autoFocus
+        fullWidth
+        value={text}
+        placeholder="Dimension, finding, part, station or command"
+        onChange={(event) => {
+          setText(event.target.value)
+          setAt(0)
+        }}
+        onKeyDown={onKey}
+        sx={{ px: 4, py: 2, borderBottom: 1, borderColor: 'divider', fontSize: 17 }}
+        inputProps={{ role: 'combobox', 'aria-label': 'Find', 'aria-expanded': true, 'aria-controls': 'finder-rows', 'aria-activedescendant': shown[at] ? `finder-${shown[at].id}` : undefined }}
+      />
+      <ul id="finder-rows" role="listbox" aria-label="Found" className="finder">
+        {shown.map((row, i) => (
+          <li key={row.id} id={`finder-${row.id}`} role="option" aria-selected={i === at} onClick={() => act(row)} onPointerMove={() => setAt(i)}>
+            <span>{row.words}</span> <span className="soft">{row.what}</span>
+          </li>
+        ))}
+      </ul>
+      {shown.length === 0 && <p className="finder-none soft">Nothing by that name.</p>}
+    </Dialog>
+  )
+}

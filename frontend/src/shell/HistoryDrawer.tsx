@@ -1,0 +1,39 @@
+import Button from '@mui/material/Button'
+import Drawer from '@mui/material/Drawer'
+import { useQuery } from '@tanstack/react-query'
+import { queries } from '../api/client'
+import { useBuild } from './buildContext'
+
+/** Who changed what, from what to what, and why; newest first. */
+export function HistoryDrawer({ close }: { close: () => void }) {
+  const { state } = useBuild()
+  const history = useQuery(queries.history(state.id, state.version))
+  return (
+    <Drawer anchor="right" open onClose={close} slotProps={{ paper: { 'aria-label': 'History', role: 'dialog' } }}>
+      <div className="history">
+        <div className="panelhead">
+          <h2>History</h2>
+          <Button variant="outlined" onClick={close} autoFocus>
+            Close
+          </Button>
+        </div>
+        {history.isPending && <p role="status">Reading the journal</p>}
+        {history.isError && <p role="alert">{history.error.message}</p>}
+        <ol>
+          {history.data?.map((line) => (
+            <li key={line.version}>
+              <div className="soft">
+                <span className="mono">{line.version}</span> {new Date(line.at).toLocaleString()} {line.who} · {line.kind}
+                {line.target == null ? '' : ` of ${line.target}`}
+                {line.why ? ` · ${line.why}` : ''}
+              </div>
+              {line.words.map((words, i) => (
+                <div key={i}>{words}</div>
+              ))}
+            </li>
+          ))}
+        </ol>
+      </div>
+    </Drawer>
+  )
+}

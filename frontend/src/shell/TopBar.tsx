@@ -1,0 +1,65 @@
+import Button from '@mui/material/Button'
+import { Link } from 'react-router'
+import { useBuild } from './buildContext'
+import type { Panel } from './Shell'
+import { setSettings, useSettings } from './settings'
+
+interface Props {
+  open: (panel: Panel) => void
+  print: () => void
+}
+
+/** Name of the build, its tally in words, units, undo, finder, print. */
+export function TopBar({ open, print }: Props) {
+  const { state, assessment, step, saving } = useBuild()
+  const { system, theme } = useSettings()
+  const count = (verdict: string) => assessment.findings.filter((f) => f.verdict === verdict).length
+  const saved = new Date(state.updated_at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
+  return (
+    <header className="topbar">
+      <Link to="/" className="brand" aria-label="pindo, all builds">
+        <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden="true">
+          <rect x="1" y="2" width="9" height="16" fill="currentColor" />
+          <rect x="15" y="3" width="8" height="14" fill="none" stroke="currentColor" strokeWidth="2" />
+        </svg>
+        <b>pindo</b>
+      </Link>
+      <span className="buildname">{state.document.name}</span>
+      <span className="tallywords soft">
+        {count('goes')} go, {count('tight')} tight, {count('fouls')} foul, {count('unmeasured')} unmeasured
+      </span>
+      <span className="spring" />
+      <div className="switch" role="group" aria-label="Units">
+        {(['mm', 'in'] as const).map((s) => (
+          <button key={s} type="button" aria-pressed={system === s} onClick={() => setSettings({ system: s })}>
+            {s}
+          </button>
+        ))}
+      </div>
+      <Button variant="text" disabled={!state.can_undo} onClick={() => void step('undo')}>
+        Undo
+      </Button>
+      <Button variant="text" disabled={!state.can_redo} onClick={() => void step('redo')}>
+        Redo
+      </Button>
+      <Button variant="text" onClick={() => open('history')}>
+        History
+      </Button>
+      <Button variant="text" onClick={() => open('finder')}>
+        Find <kbd>/</kbd>
+      </Button>
+      <Button variant="text" onClick={print}>
+        Print
+      </Button>
+      <Button variant="text" onClick={() => setSettings({ theme: theme === 'paper' ? 'night' : 'paper' })}>
+        {theme === 'paper' ? 'Night' : 'Day'}
+      </Button>
+      <Button variant="text" onClick={() => open('keys')} aria-label="Keys">
+        ?
+      </Button>
+      <span className="saved soft" role="status">
+        {saving ? 'saving' : `saved ${saved}`}
+      </span>
+    </header>
+  )
+}

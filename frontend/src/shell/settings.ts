@@ -1,0 +1,42 @@
+import { useSyncExternalStore } from 'react'
+import type { System } from '../api/types'
+import type { ThemeName } from '../theme/theme'
+
+/** Choices of this screen: they belong to the browser, not to the build. */
+export interface Settings {
+  readonly theme: ThemeName
+  readonly system: System
+}
+
+const KEY = 'pindo.settings'
+const listeners = new Set<() => void>()
+
+function load(): Settings {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>
+    return { theme: kept.theme === 'night' ? 'night' : 'paper', system: kept.system === 'in' ? 'in' : 'mm' }
+  } catch {
+    return { theme: 'paper', system: 'mm' }
+  }
+}
+
+let current = load()
+const show = () => document.documentElement.setAttribute('data-theme', current.theme)
+show()
+
+export function setSettings(change: Partial<Settings>): void {
+  current = { ...current, ...change }
+  localStorage.setItem(KEY, JSON.stringify(current))
+  show()
+  listeners.forEach((tell) => tell())
+}
+
+export function useSettings(): Settings {
+  return useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell)
+      return () => listeners.delete(tell)
+    },
+    () => current,
+  )
+}

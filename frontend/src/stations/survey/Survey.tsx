@@ -1,0 +1,54 @@
+import { written } from '../../api/units'
+import { Ledger } from '../../ledger/Ledger'
+import { useBuild } from '../../shell/buildContext'
+import { stationName } from '../../shell/StationRail'
+
+/** Survey: what to measure next, and every dimension of the build with its evidence. */
+export function Survey() {
+  const { assessment, system, state } = useBuild()
+  const doc = state.document
+  return (
+    <>
+      <section className="survey" aria-label="Measure next">
+        <div className="panelhead">
+          <h2>Measure next</h2>
+          <span className="soft">most settling first</span>
+        </div>
+        <p className="buildwords soft">{[doc.vehicle, doc.engine, doc.gearbox].filter(Boolean).join(' · ') || 'Bring to the bench first: depth gauge, calliper, steel rule, straight edge, and the gearbox with its bell off the engine.'}</p>
+        {assessment.next.length === 0 && <p className="empty">Nothing that is measured now would turn a finding.</p>}
+        <table className="next">
+          <thead>
+            <tr>
+              <th>Dimension</th>
+              <th>Tool</th>
+              <th>To ±</th>
+              <th>Why</th>
+              <th>How</th>
+            </tr>
+          </thead>
+          <tbody>
+            {assessment.next.map((n) => (
+              <tr key={n.address}>
+                <th scope="row">
+                  {n.name}
+                  <span className="soft">
+                    {' '}
+                    {stationName(n.station)} {n.letter}
+                  </span>
+                </th>
+                <td>{n.tool || (n.kind === 'count' ? 'look' : 'paper of the maker')}</td>
+                <td className="mono">{n.pm_wanted == null ? '' : written(n.pm_wanted, n.kind, system, n.pm_wanted)}</td>
+                <td>{n.reason}</td>
+                <td className="soft">{n.how}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      <Ledger station="survey" title="Vehicle and unit" />
+      {(['mate', 'stack', 'seat', 'line', 'clear'] as const).map((s) => (
+        <Ledger key={s} station={s} title={stationName(s)} />
+      ))}
+    </>
+  )
+}

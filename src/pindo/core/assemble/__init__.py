@@ -1,0 +1,1 @@
+"""Assemble: the build's own steps, hold points, tightening, fasteners."""

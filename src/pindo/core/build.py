@@ -1,0 +1,169 @@
+"""The build document: the one model of what is known about a build.
+
+Numbers are kept as they were typed and understood by :mod:`pindo.core.quantity` whenever they are
+needed, so text and value can never disagree. The document knows nothing of checks.
+"""
+
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints, model_validator
+
+from pindo.core import rows
+from pindo.core.evidence import State
+from pindo.core.typed import EntryUnit, Evidence, Identifier, Key, Model, Text, Typed
+
+MAX_HOLES = 200
+MAX_TAKES = 200
+MAX_ROWS = 2000
+
+
+class Take(Model):
+    """One reading as it was typed, in the unit that its field showed."""
+
+    typed: Typed
+    unit: EntryUnit | None = Field(None, description="Unit shown in the field; empty for the kind's base unit.")
+    at: Text | None = Field(None, description="When, ISO 8601.")
+
+
+class Statement(Evidence):
+    """What one source says of one dimension. Several takes give mean and scatter."""
+
+    id: Identifier
+    takes: list[Take] = Field(min_length=1, max_length=MAX_TAKES)
+
+
+class Dimension(Model):
+    """All that was ever said of one dimension; ``chosen`` names the statement that stands."""
+
+    statements: list[Statement] = Field(default_factory=list, max_length=50)
+    chosen: Identifier | None = None
+    why_chosen: Text = ""
+
+    @model_validator(mode="after")
+    def _ids_are_unique(self) -> "Dimension":
+        ids = [s.id for s in self.statements]
+        if len(set(ids)) != len(ids):
+            raise ValueError("two statements have one id")
+        if self.chosen is not None and self.chosen not in ids:
+            raise ValueError(f"the chosen statement {self.chosen} is not there")
+        return self
+
+
+Backing = Literal["metal", "air", "oil", "water", "unknown"]
+
+
+class Hole(Model):
+    """One hole of a casting, numbered; lengths as typed in the face's unit.
+
+    ``fastening`` says what the plate has at this place: for a hole of the engine a screw through the plate
+    into the block; for one of the gearbox a thread in the plate or a bolt with its nut on the engine side.
+    """
+
+    n: int = Field(ge=1, le=999)
+    role: Literal["bolt", "dowel"] = "bolt"
+    u: Typed = Field(description="Across, to the right as taken.")
+    v: Typed = Field(description="Up.")
+    d: Typed = Field(description="Screw, thread or dowel diameter.")
+    land: Typed | None = Field(None, description="Diameter of the land round the hole.")
+    fastening: Literal["hex head", "cap head", "countersunk", "tapped", "nut"] | None = None
+    plate_hole: Typed | None = Field(None, description="Diameter of the clearance hole in the plate.")
+    recess: Typed | None = Field(None, description="Depth of counterbore or countersink.")
+    backing: Backing = "unknown"
+    pin_in_casting: bool | None = Field(None, description="Dowel: a pin stands in the casting.")
+    pin_in_plate: bool | None = Field(None, description="Dowel: a pin stands in the plate.")
+    stand_out: Typed | None = Field(None, description="Dowel: how far the pin stands out.")
+    mating_depth: Typed | None = Field(None, description="Dowel: depth of the hole that it enters.")
+    note: Text = ""
+
+
+class Land(Model):
+    """A raised part of a casting's face without a hole: a rib end, a nib."""
+
+    name: Text
+    u: Typed
+    v: Typed
+    d: Typed
+
+
+class Face(Model):
+    """A bolting face. ``taken_from`` front: looking rearwards, as into a bellhousing's mouth; u is then mirrored."""
+
+    taken_from: Literal["behind", "front"] = "behind"
+    unit: Literal["mm", "in"] = "mm"
+    evidence: Evidence = Field(default_factory=Evidence)
+    holes: list[Hole] = Field(default_factory=list, max_length=MAX_HOLES)
+    lands: list[Land] = Field(default_factory=list, max_length=MAX_HOLES)
+
+    @model_validator(mode="after")
+    def _numbers_are_unique(self) -> "Face":
+        numbers = [h.n for h in self.holes]
+        twice = sorted({n for n in numbers if numbers.count(n) > 1})
+        if twice:
+            raise ValueError(f"hole number {twice[0]} is used twice")
+        return self
+
+
+class Override(Model):
+    """A limit of the rules table changed for this build, with the reason."""
+
+    value: float = Field(allow_inf_nan=False)
+    note: Annotated[str, StringConstraints(min_length=3, max_length=2000, strip_whitespace=True)]
+
+
+class Waiver(Model):
+    """A finding accepted by name for a time; it never reads as *goes*."""
+
+    who: Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True)]
+    reason: Annotated[str, StringConstraints(min_length=3, max_length=2000, strip_whitespace=True)]
+    until: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
+
+class EventRecord(Model):
+    """An event that happened to the build, and how many readings lapsed with it."""
+
+    event: Text
+    part: Text = ""
+    at: Text | None = None
+    lapsed: int = 0
+
+
+class Build(Model):
+    """Everything known about one build."""
+
+    schema_version: Literal[1] = 1
+    name: Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True)]
+    vehicle: Text = ""
+    engine: Text = ""
+    gearbox: Text = ""
+    notes: Text = ""
+    layout: Literal["lengthwise", "reversed", "crosswise left", "crosswise right"] = "lengthwise"
+    state: State = Field(default_factory=State)
+    options: dict[Key, Typed] = Field(default_factory=dict, max_length=200)
+    dims: dict[Key, Dimension] = Field(default_factory=dict, max_length=500)
+    engine_face: Face = Field(default_factory=Face)
+    gearbox_face: Face = Field(default_factory=lambda: Face(taken_from="front"))
+    pose_points: list[rows.PosePoint] = Field(default_factory=list, max_length=100)
+    mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
+    solids: list[rows.Solid] = Field(default_factory=list, max_length=200)
+    pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)
+    joints: list[rows.BoltedJoint] = Field(default_factory=list, max_length=200)
+    steps: list[rows.Step] = Field(default_factory=list, max_length=400)
+    log: list[rows.LogEntry] = Field(default_factory=list, max_length=MAX_ROWS)
+    fits: list[rows.Fit] = Field(default_factory=list, max_length=200)
+    modifications: list[rows.Modification] = Field(default_factory=list, max_length=MAX_ROWS)
+    provisional: list[rows.Provisional] = Field(default_factory=list, max_length=MAX_ROWS)
+    parts: list[rows.PartCard] = Field(default_factory=list, max_length=MAX_ROWS)
+    money: list[rows.MoneyLine] = Field(default_factory=list, max_length=MAX_ROWS)
+    hours: list[rows.Hours] = Field(default_factory=list, max_length=MAX_ROWS)
+    rules: dict[Key, Override] = Field(default_factory=dict, max_length=500)
+    waivers: dict[Annotated[str, StringConstraints(max_length=80)], Waiver] = Field(default_factory=dict, max_length=500)
+    events: list[EventRecord] = Field(default_factory=list, max_length=5000)
+
+    @model_validator(mode="after")
+    def _row_numbers_are_unique(self) -> "Build":
+        for name in rows.LISTS:
+            numbers = [row.n for row in getattr(self, name)]
+            twice = sorted({n for n in numbers if numbers.count(n) > 1})
+            if twice:
+                raise ValueError(f"number {twice[0]} is used twice in {name.replace('_', ' ')}")
+        return self

@@ -1,0 +1,336 @@
+"""The checks of the Clear station: the tight pairs, and the belt run."""
+
+import math
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from types import MappingProxyType
+from typing import Any
+
+import numpy as np
+
+from pindo.core import plain
+from pindo.core.check import Check, Finding, Verdict
+from pindo.core.clear import belt
+from pindo.core.clear.solids import Pair, Placed, all_pairs, half_extent, placed_solids, pose_of
+from pindo.core.dimensions import Station
+from pindo.core.frames import POSE, YAW_DEG, point_in_vehicle
+from pindo.core.notice import notice
+from pindo.core.resolve import Inputs
+from pindo.core.seat.checks import movement_at, movement_known
+
+GAP_STATES = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"})})
+SURE = 1.5  # a pair within this many of its doubts of its limit is evaluated in full
+LEAST_SHOWN = 6  # the tightest pairs are always evaluated
+MOST_SHOWN = 40
+LISTED = 60  # pairs in the tightest list
+HOT = frozenset({"exhaust", "shielded exhaust"})
+TENDER = frozenset({"line", "wiring"})
+CAUTIONS = {
+    "clear_steering_mm": "Nothing may ever reach the steering. Local rules and licensed people decide on any change near it.",
+    "clear_exhaust_mm": "Fuel and brake lines near heat: shield, sleeve or re-route, then a pressure test by a competent person.",
+    "clear_exhaust_shielded_mm": "Fuel and brake lines near heat: shield, sleeve or re-route, then a pressure test by a competent person.",
+}
+WHY = {
+    "clear_metal_soft_mm": "The unit rocks on its rubber; a bracket that knocks is heard in the cab and cracks.",
+    "clear_metal_stiff_mm": "Stiff mounts lessen the movement and do not end it.",
+    "clear_fan_shroud_mm": "Blades flex; the shroud stands still.",
+    "clear_fan_core_mm": "A fan bends forward in a ford and cuts the core.",
+    "clear_exhaust_mm": "Radiant heat chars insulation and boils fuel.",
+    "clear_exhaust_shielded_mm": "A shield halves the heat and no more.",
+    "clear_belt_mm": "A belt flaps between its pulleys and shreds on what it meets.",
+    "clear_steering_mm": "What touches the steering takes the vehicle's way from its driver.",
+    "clear_sheet_mm": "Sheet flutters; the unit rises under torque.",
+    "clear_tunnel_mm": "The shaft moves with the axle.",
+}
+
+
+def class_rule(a: str, b: str, stiff: bool) -> str:
+    """The limit of the class table that holds for two classes."""
+    both = {a, b}
+    if "steering" in both:
+        return "clear_steering_mm"
+    if both & HOT and both & TENDER:
+        return "clear_exhaust_mm" if "exhaust" in both else "clear_exhaust_shielded_mm"
+    if "belt" in both:
+        return "clear_belt_mm"
+    if both == {"fan", "shroud"}:
+        return "clear_fan_shroud_mm"
+    if both == {"fan", "core"}:
+        return "clear_fan_core_mm"
+    if both == {"shaft", "tunnel"}:
+        return "clear_tunnel_mm"
+    if "sheet" in both:
+        return "clear_sheet_mm"
+    return "clear_metal_stiff_mm" if stiff else "clear_metal_soft_mm"
+
+
+@dataclass(frozen=True)
+class Straight:
+    """A distance near where it was computed: ``start`` and its slope in each input."""
+
+    start: float
+    at: tuple[tuple[str, float, float], ...]
+    """Address, value there, slope [mm per unit]."""
+
+
+@dataclass(frozen=True)
+class PairState:
+    """A pair with what the class table and the movement ask of it. [mm]"""
+
+    pair: Pair
+    rule: str
+    moves: float
+    """How far the engine's solid comes nearer over the load cases."""
+    slopes: tuple[tuple[str, float], ...]
+    """Change of the distance per unit of each pose number [mm per mm or deg]."""
+    u: float
+
+    @property
+    def id(self) -> str:
+        return f"{self.pair.engine.solid.n}-{self.pair.chassis.solid.n}"
+
+
+def gap(read: Mapping[str, Any], straight: Straight) -> Any:
+    """Distance of a pair, straight about the place where it was computed. [mm]
+
+    Exact to first order: d' = n . (movement of the chassis' point - movement of the engine's point), n the line
+    between the two points.
+    """
+    total: Any = straight.start
+    for address, value, slope in straight.at:
+        total = total + slope * (read[address] - value)
+    return total
+
+
+def needed(class_mm: float, moves_mm: float) -> float:
+    """Class limit and the movement towards the other body; the movement counts once. [mm]"""
+    return class_mm + moves_mm
+
+
+def _pose_slopes(inputs: Inputs, points: np.ndarray, matrix: np.ndarray) -> np.ndarray:
+    """Movement in the vehicle of points of the unit per unit of each pose number, shape (6, n, 3)."""
+    yaw = YAW_DEG[inputs.build.layout]
+    own = (points - matrix[:3, 3]) @ matrix[:3, :3]
+    base = {key: inputs.value(key) or 0.0 for key in POSE}
+
+    def carried(pose: Mapping[str, float]) -> np.ndarray:
+        return np.stack(point_in_vehicle(pose, yaw, -own[:, 0], own[:, 1], own[:, 2]), axis=-1)
+
+    still, steps = carried(base), {key: 1.0 if key.endswith("_mm") else 1e-3 for key in POSE}
+    return np.stack([(carried(base | {key: base[key] + step}) - still) / step for key, step in steps.items()])
+
+
+def _straight(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
+    """The pair's distance as a straight function of pose, places and sizes. [mm]"""
+    n, pair, quantities = state.pair.apart, state.pair, inputs.quantities
+    rows = list(state.slopes)
+    for placed, body, sign in ((pair.engine, turn, -1.0), (pair.chassis, np.eye(3), 1.0)):
+        prefix = f"solids.{placed.solid.n}."
+        back, left, up = sign * (n @ body)
+        rows += [(prefix + "back", -float(back)), (prefix + "left", float(left)), (prefix + "up", float(up))]
+        rows += [(prefix + field, -share) for field, share in half_extent(placed, n).items()]
+    return Straight(pair.distance, tuple((address, quantities[address].value or 0.0, round(g, 12)) for address, g in rows if abs(g) > 1e-9))
+
+
+def _u(inputs: Inputs, bodies: list[Placed], fields: tuple[str, ...]) -> np.ndarray:
+    """Standard uncertainty of fields of the solids, none where a solid lacks the field, shape (n, fields). [mm]"""
+    one = {p.solid.n: [inputs.quantities[a].u if (a := f"solids.{p.solid.n}.{f}") in inputs.quantities else 0.0 for f in fields] for p in {p.solid.n: p for p in bodies}.values()}
+    return np.array([one[p.solid.n] for p in bodies])
+
+
+def _size_doubt(inputs: Inputs, bodies: list[Placed], normals: np.ndarray) -> np.ndarray:
+    """u² of the distances from the solids' own sizes, shape (n,). [mm²]
+
+    The same shares as :func:`pindo.core.clear.solids.half_extent`, for all pairs at once.
+    """
+    local = np.abs(np.einsum("nij,ni->nj", np.stack([p.turn for p in bodies]), normals))
+    shapes = np.array([p.solid.shape for p in bodies])
+    u = _u(inputs, bodies, ("a", "b", "c"))
+    radial = np.hypot(local[:, 0], local[:, 1])
+    first = np.where(shapes == "box", local[:, 0], np.where((shapes == "sphere") | (shapes == "capsule"), 1.0, radial))
+    second = np.where(shapes == "box", local[:, 1], np.where(shapes == "sphere", 0.0, local[:, 2]))
+    third = np.where(shapes == "box", local[:, 2], 0.0)
+    return np.asarray(((np.stack([first, second, third], axis=1) * 0.5 * u) ** 2).sum(axis=1))
+
+
+def _place_doubt(inputs: Inputs, bodies: list[Placed], slopes: np.ndarray) -> np.ndarray:
+    """u² of the distances from the solids' places, shape (n,). [mm²] ``slopes``: along the body's own axes, shape (n, 3)."""
+    return np.asarray(((slopes * _u(inputs, bodies, ("back", "left", "up"))) ** 2).sum(axis=1))
+
+
+def pair_states(inputs: Inputs) -> list[PairState]:
+    """Every pair with its limit, its movement and its doubt, the tightest first. Kept with the inputs."""
+    if "pairs" not in inputs.memo:
+        inputs.memo["pairs"] = _pair_states(inputs)
+    found: list[PairState] = inputs.memo["pairs"]
+    return found
+
+
+def _pair_states(inputs: Inputs) -> list[PairState]:
+    matrix = pose_of(inputs)
+    pairs = [] if matrix is None else all_pairs(placed_solids(inputs))
+    if matrix is None or not pairs:
+        return []
+    points, normals = np.array([p.on_engine for p in pairs]), np.array([p.apart for p in pairs])
+    moved = movement_at(inputs, points)
+    towards = np.zeros(len(pairs)) if moved is None else np.maximum(np.einsum("cnj,nj->cn", moved, normals).max(axis=0), 0.0)
+    pose_slopes = -np.einsum("knj,nj->nk", _pose_slopes(inputs, points, matrix), normals)
+    pose_u = np.array([inputs.quantities[key].u for key in POSE])
+    engine, chassis = [p.engine for p in pairs], [p.chassis for p in pairs]
+    square = ((pose_slopes * pose_u) ** 2).sum(axis=1) + _size_doubt(inputs, engine, normals) + _size_doubt(inputs, chassis, normals)
+    square = square + _place_doubt(inputs, engine, normals @ matrix[:3, :3]) + _place_doubt(inputs, chassis, normals)
+    stiff = inputs.options.get("mount_type") == "stiff"
+    found = [
+        PairState(pair, class_rule(pair.engine.solid.class_, pair.chassis.solid.class_, stiff), float(t), tuple(zip(POSE, map(float, slopes), strict=True)), math.sqrt(float(s)))
+        for pair, t, slopes, s in zip(pairs, towards, pose_slopes, square, strict=True)
+    ]
+    return sorted(found, key=lambda s: s.pair.distance - s.moves - inputs.rules[s.rule] - 2.0 * s.u)
+
+
+def _name(placed: Placed) -> str:
+    return placed.solid.name or f"{placed.solid.body} solid {placed.solid.n}"
+
+
+def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: float) -> Check:
+    a, b = _name(state.pair.engine), _name(state.pair.chassis)
+    moves = f" ({state.moves:.1f} mm of it the unit's movement)" if state.moves >= 0.05 else ""
+    straight = _straight(inputs, state, turn)
+    middle = (state.pair.on_engine + state.pair.on_chassis) / 2.0
+    return Check(
+        id=f"clear.pair.{state.id}",
+        station=Station.CLEAR,
+        title=f"{a} to {b}",
+        value=gap,
+        at_least=needed,
+        says=f"{a} clears {b} by {{value}}; needs {{limit}}{moves}",
+        fouls=f"{a} stands {{over}} into {b}",
+        why=WHY[state.rule],
+        caution=CAUTIONS.get(state.rule, ""),
+        safety=state.rule == "clear_steering_mm",
+        accepts=GAP_STATES,
+        bind=MappingProxyType({"straight": straight, "class_mm": state.rule, "moves_mm": round(state.moves, 6)}),
+        reads=tuple(address for address, _, _ in straight.at),
+        at=(-float(middle[0]), float(middle[1]), float(middle[2]) + floor_mm),
+    )
+
+
+def pair_checks(inputs: Inputs) -> Iterator[Check]:
+    """The pairs that may not go, and always the tightest few."""
+    floor, matrix = inputs.value("rail_height_mm") or 0.0, pose_of(inputs)
+    if matrix is None:
+        return
+    for i, state in enumerate(pair_states(inputs)):
+        room = state.pair.distance - state.moves - inputs.rules[state.rule]
+        if i < LEAST_SHOWN or (room <= 2.0 * SURE * state.u and i < MOST_SHOWN):
+            yield _pair_check(inputs, state, matrix[:3, :3], floor)
+
+
+def _check(id: str, title: str, value: Callable[..., Any], reads: tuple[str, ...], **rest: Any) -> Check:
+    return Check(id=f"clear.{id}", station=Station.CLEAR, title=title, value=value, reads=reads, **rest)
+
+
+def pulleys_of(inputs: Inputs) -> tuple[belt.BeltPulley, ...]:
+    """The pulleys of a build in belt order."""
+    return tuple(belt.BeltPulley(p.n, p.name or f"pulley {p.n}", p.side, p.over) for p in inputs.build.pulleys)
+
+
+@lru_cache(maxsize=64)
+def _take_up_left(pulleys: tuple[belt.BeltPulley, ...]) -> Callable[..., Any]:
+    def left(read: Mapping[str, Any], belt_length_mm: Any, belt_take_up_mm: Any) -> Any:
+        return belt_take_up_mm - np.abs(belt.run(pulleys, read).length - belt_length_mm)
+
+    return left
+
+
+@lru_cache(maxsize=256)
+def _wrap(pulleys: tuple[belt.BeltPulley, ...], i: int) -> Callable[..., Any]:
+    def wrap(read: Mapping[str, Any]) -> Any:
+        return belt.run(pulleys, read).wraps[i]
+
+    return wrap
+
+
+@lru_cache(maxsize=256)
+def _offset(pulleys: tuple[belt.BeltPulley, ...], i: int) -> Callable[..., Any]:
+    a, b = pulleys[i], pulleys[(i + 1) % len(pulleys)]
+
+    def offset(read: Mapping[str, Any]) -> Any:
+        return np.degrees(np.arctan(np.abs(read[f"pulleys.{b.n}.plane"] - read[f"pulleys.{a.n}.plane"]) / belt.run(pulleys, read).spans[i]))
+
+    return offset
+
+
+def belt_checks(inputs: Inputs) -> Iterator[Check]:
+    """Length, wraps, planes and ribs of the belt run."""
+    pulleys = pulleys_of(inputs)
+    if inputs.options.get("belt") != "yes" or len(pulleys) < 2:
+        return
+    reads = belt.reads(pulleys)
+    yield _check("belt_length", "Belt length", _take_up_left(pulleys), reads, at_least=plain.zero,
+                 says="Belt lies in the tensioner's range with {value} to spare", fouls="Belt misses the tensioner's range by {over}", why="A belt that cannot be tightened slips, one that is too short does not go on.")  # fmt: skip
+    for i, p in enumerate(pulleys):
+        limit: Any = "belt_wrap_min_deg" if p.side == "ribs" else plain.zero
+        yield _check(f"belt_wrap.{p.n}", f"Wrap on {p.name}", _wrap(pulleys, i), reads, at_least=limit, kind="angle",
+                     says=f"Belt wraps {p.name} by {{value}}; needs {{limit}}", fouls=f"Belt passes {p.name} without touching it", why="A belt with little wrap slips and squeals; an idler that it does not touch does nothing.")  # fmt: skip
+        q = pulleys[(i + 1) % len(pulleys)]
+        yield _check(f"belt_plane.{p.n}", f"Belt from {p.name} to {q.name}, plane", _offset(pulleys, i), (*reads, f"pulleys.{p.n}.plane", f"pulleys.{q.n}.plane"), at_most="belt_offset_max_deg", kind="angle",
+                     says=f"Belt runs {{value}} off its plane from {p.name} to {q.name}; at most {{limit}}", why="Ribs climb and shred. A spacer under the pulley cures it.")  # fmt: skip
+    for row in inputs.build.pulleys:
+        if row.ribs and row.side == "ribs":
+            yield _check(f"belt_ribs.{row.n}", f"Ribs of {row.name}", plain.given, (), bind=MappingProxyType({"x": f"pulleys.{row.n}.ribs"}), at_least=_ribs, kind="count",
+                         says=f"{row.name[:1].upper()}{row.name[1:]} has {{value}} ribs; the belt has {{limit}}", why="A belt wider than its pulley overhangs and frays; a wider pulley leaves ribs free.")  # fmt: skip
+
+
+def _ribs(belt_ribs: Any) -> Any:
+    return belt_ribs
+
+
+def checks(inputs: Inputs) -> Iterable[Check]:
+    """All checks of the station."""
+    yield from pair_checks(inputs)
+    yield from belt_checks(inputs)
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """What cannot be placed, what turns the wrong way, what keeps the checks from being asked."""
+    placed = {p.solid.n for p in placed_solids(inputs)}
+    for s in inputs.build.solids:
+        if s.n not in placed:
+            text = f"{s.name or f'Solid {s.n}'} cannot be placed yet: " + (
+                "the pose is not known" if s.body == "engine" and all(inputs.value(f"solids.{s.n}.{f}") is not None for f in ("back", "left", "up", "a")) else "place or size is missing"
+            )
+            yield notice(f"clear.solid.{s.n}", Station.CLEAR, f"{s.name or f'Solid {s.n}'}, place", Verdict.UNMEASURED, text, why="What is not placed is not looked at.")
+    bodies = {s.body for s in inputs.build.solids}
+    if bodies != {"engine", "chassis"}:
+        yield notice(
+            "clear.solids",
+            Station.CLEAR,
+            "Solids",
+            Verdict.UNMEASURED,
+            "Solids: enter those of the engine and those of the chassis, and every pair is measured",
+            why="Nearly every gap is judged by eye; the ones nobody feared are the ones that foul.",
+        )
+    if bodies and inputs.build.solids and movement_known(inputs) is None:
+        yield notice(
+            "clear.movement",
+            Station.CLEAR,
+            "Movement of the unit",
+            Verdict.UNMEASURED,
+            "Movement of the unit is not known: gaps are held to the class table alone",
+            why="Enter mounts, mass and ratios at Seat, and the gaps count the unit's movement.",
+        )
+    for p in inputs.build.pulleys:
+        if p.wants != "either":
+            turns = "as the crank" if p.side == "ribs" else "against the crank"
+            name = p.name or f"pulley {p.n}"
+            right = turns == p.wants
+            text = f"{name} turns {turns}" + ("" if right else f" and must turn {p.wants}")
+            yield notice(
+                f"clear.belt_turn.{p.n}",
+                Station.CLEAR,
+                f"Direction of {name}",
+                Verdict.GOES if right else Verdict.FOULS,
+                text[0].upper() + text[1:],
+                why="A pump that runs backwards cools nothing. Bring the belt round its other side, or take the pump made for it.",
+            )

@@ -1,0 +1,1 @@
+"""Line: driveline angles, lengths, slip and travel; chain and half shafts."""

@@ -1,0 +1,370 @@
+"""The checks of the Line station, by the kind of drive."""
+
+import itertools
+import math
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from functools import lru_cache
+from types import MappingProxyType
+from typing import Any
+
+import numpy as np
+
+from pindo.core import plain
+from pindo.core.check import Check, Finding, Verdict
+from pindo.core.dimensions import Station
+from pindo.core.frames import POSE, YAW_DEG, Vector, angle_deg, direction_in_vehicle, length_of, minus, point_in_vehicle
+from pindo.core.line import chain, joints
+from pindo.core.line.travel import READS, guide
+from pindo.core.notice import notice
+from pindo.core.resolve import Inputs
+
+REST = MappingProxyType({"ride": frozenset({"rest"}), "position": frozenset({"resting loaded", "stand", "bench"})})
+SPIN = "A shaft that lets go goes through the floor. Guards on, shaft balanced by a maker, nobody in its plane."
+STOPS = 9  # places over the axle's travel at which angles and slip are asked
+FLAT_DEG = 1.0  # joints whose planes differ by less count as lying in one plane
+Read = Mapping[str, Any]
+
+OUTPUT = (*POSE, "separator_mm", "plate_mm", "gearbox_length_mm", "output_left_mm", "output_up_mm")
+CENTRE = ("centre_bearing_back_mm", "centre_bearing_left_mm", "centre_bearing_drop_mm")
+PINION = ("wheelbase_mm", "pinion_forward_mm", "pinion_drop_mm", "pinion_left_mm", "pinion_angle_deg", "pinion_turn_deg")
+SHAFTS = ("one-piece shaft", "two-piece shaft")
+
+
+def _check(id: str, title: str, value: Callable[..., Any], reads: tuple[str, ...] = (), **rest: Any) -> Check:
+    rest.setdefault("accepts", REST)
+    return Check(id=f"line.{id}", station=Station.LINE, title=title, value=value, reads=reads, **rest)
+
+
+def output_joint(read: Read, yaw: float) -> Vector:
+    """Centre of the gearbox's output joint in the vehicle. [mm]"""
+    back = read["separator_mm"] + read["plate_mm"] + read["gearbox_length_mm"]
+    return point_in_vehicle(read, yaw, back, read["output_left_mm"], read["output_up_mm"])
+
+
+class Shaft:
+    """A shaft drive of one kind: its joints and axes as functions of what is read. Made once for each kind."""
+
+    def __init__(self, drive: str, guided: str, turns: bool, yaw: float) -> None:
+        self.two = drive == "two-piece shaft"
+        self.guided, self.turns, self.yaw = guided, turns, yaw
+        self.reads = (*OUTPUT, *(CENTRE if self.two else ()), *PINION)
+        self.travel_reads = (*self.reads, "bump_mm", "droop_mm", *READS.get(guided, ()))
+        self.count = 3 if self.two else 2
+
+    def places(self, read: Read, rise_mm: Any = None, radius_share: float = math.nan) -> list[Vector]:
+        """Joint centres from engine to axle at a rise of the axle; at ride height, without the guide, where none is given. [mm]"""
+        shift, turn = self._moved(read, rise_mm, radius_share)
+        rise_mm = 0.0 if rise_mm is None else rise_mm
+        ahead, drop = read["pinion_forward_mm"], read["pinion_drop_mm"]
+        # The pinion joint turns with the axle about its centre; their heights are taken as one.
+        c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+        pinion = (-(read["wheelbase_mm"] - ahead * c - shift), read["pinion_left_mm"], -drop + rise_mm + ahead * s)
+        found = [output_joint(read, self.yaw)]
+        if self.two:
+            found.append((-read["centre_bearing_back_mm"], read["centre_bearing_left_mm"], -read["centre_bearing_drop_mm"]))
+        return [*found, pinion]
+
+    def _moved(self, read: Read, rise_mm: Any, radius_share: float) -> tuple[Any, Any]:
+        if rise_mm is None or not self.guided:
+            return 0.0, 0.0
+        shift, turn = guide(self.guided, rise_mm, read, radius_share)
+        return shift, turn if self.turns else 0.0 * turn
+
+    def axes(self, read: Read, rise_mm: Any = None, radius_share: float = math.nan) -> list[Vector]:
+        """Directions of all shafts, rearwards: gearbox output, the pieces, the pinion."""
+        at = self.places(read, rise_mm, radius_share)
+        _, turn = self._moved(read, rise_mm, radius_share)
+        up, side = np.radians(read["pinion_angle_deg"] + turn), np.radians(read["pinion_turn_deg"])
+        pinion = (-np.cos(up) * np.cos(side), -np.sin(side) * np.cos(up), -np.sin(up))
+        return [direction_in_vehicle(read, self.yaw, (-1.0, 0.0, 0.0)), *(minus(b, a) for a, b in itertools.pairwise(at)), pinion]
+
+    def angle(self, i: int, read: Read) -> Any:
+        """Angle of joint ``i`` at ride height. [deg]"""
+        axes = self.axes(read)
+        return angle_deg(axes[i], axes[i + 1])
+
+    def ends(self, read: Read) -> Any:
+        """Difference of the two end joints' angles, of the piece that slides. [deg]"""
+        axes = self.axes(read)
+        return angle_deg(axes[-2], axes[-1]) - angle_deg(axes[-3], axes[-2])
+
+    def wobble(self, upto: int, coast: bool, read: Read) -> Any:
+        """beta_eq² of the first ``upto`` joints, from the driving end; coasting from the axle's. [rad²]"""
+        axes = self.axes(read)
+        bends, phases = joints.bends_and_phases([tuple(-x for x in a) for a in reversed(axes)] if coast else axes)
+        return joints.equivalent_bend(bends[:upto], phases[:upto])
+
+    def length(self, read: Read) -> Any:
+        """Joint to joint of the last piece at ride height. [mm]"""
+        at = self.places(read)
+        return length_of(minus(at[-1], at[-2]))
+
+    def slip_range(self, read: Read, spring_radius_share: float) -> tuple[Any, Any]:
+        """Most shortening and most lengthening of the last piece over the travel. [mm]"""
+        lengths = []
+        for rise in self.rises(read):
+            at = self.places(read, rise, spring_radius_share)
+            lengths.append(length_of(minus(at[-1], at[-2])))
+        change = np.stack([x - self.length(read) for x in lengths])
+        return -change.min(axis=0), change.max(axis=0)
+
+    def rises(self, read: Read) -> list[Any]:
+        """Places of the axle from droop to bump. [mm]"""
+        return [-read["droop_mm"] + (read["droop_mm"] + read["bump_mm"]) * t for t in np.linspace(0.0, 1.0, STOPS)]
+
+    def worst_angle(self, i: int, read: Read, radius_share: float) -> Any:
+        """Largest angle of joint ``i`` over the travel. [deg]"""
+        found = []
+        for rise in self.rises(read):
+            axes = self.axes(read, rise, radius_share)
+            found.append(angle_deg(axes[i], axes[i + 1]))
+        return np.max(np.stack(found), axis=0)
+
+
+@lru_cache(maxsize=64)
+def shaft(drive: str, guided: str, turns: bool, yaw: float) -> Shaft:
+    """The shaft drive of that kind, the same object each time."""
+    return Shaft(drive, guided, turns, yaw)
+
+
+def shaft_of(inputs: Inputs) -> Shaft | None:
+    """The shaft drive of a build; None for other drives."""
+    o = inputs.options
+    if o.get("drive") not in SHAFTS:
+        return None
+    guided = o.get("axle_guide", "")
+    return shaft(o["drive"], guided if guided in READS else "", o.get("axle_attitude") == "turns with its guide", YAW_DEG[inputs.build.layout])
+
+
+@lru_cache(maxsize=256)
+def _bound(body: Shaft, name: str, *fixed: Any) -> Callable[..., Any]:
+    """A method of a shaft with its first arguments set, as a function of what a check reads."""
+    method = getattr(body, name)
+
+    def value(read: Read) -> Any:
+        return method(*fixed, read)
+
+    return value
+
+
+@lru_cache(maxsize=256)
+def _slip(body: Shaft, outwards: bool) -> Callable[..., Any]:
+    def left(read: Read, spring_radius_share: float) -> Any:
+        shorter, longer = body.slip_range(read, spring_radius_share)
+        return read["slip_out_mm"] - longer if outwards else read["slip_in_mm"] - shorter
+
+    return left
+
+
+@lru_cache(maxsize=256)
+def _excited(body: Shaft, upto: int, coast: bool) -> Callable[..., Any]:
+    def value(read: Read, shaft_speed_rpm: Any) -> Any:
+        return joints.excitation(body.wobble(upto, coast, read), shaft_speed_rpm)
+
+    return value
+
+
+@lru_cache(maxsize=64)
+def _critical(body: Shaft) -> Callable[..., Any]:
+    def value(read: Read, tube_od_mm: Any, tube_wall_mm: Any, steel_modulus_gpa: float, steel_density: float, critical_share: float) -> Any:
+        at = body.places(read)
+        longest = np.max(np.stack([np.broadcast_to(length_of(minus(b, a)), np.shape(length_of(minus(at[-1], at[0])))) for a, b in itertools.pairwise(at)]), axis=0)
+        return critical_share * joints.critical_rpm(longest, tube_od_mm, tube_wall_mm, steel_modulus_gpa, steel_density)
+
+    return value
+
+
+def _equal_least(joint_equal_max_deg: float) -> float:
+    return -joint_equal_max_deg
+
+
+def _given_speed(shaft_speed_rpm: Any) -> Any:
+    return shaft_speed_rpm
+
+
+def shaft_checks(inputs: Inputs, body: Shaft) -> Iterator[Check]:
+    """Angles, equality, excitation, critical speed, slip."""
+    names = ["at the gearbox", "at the centre bearing", "at the axle"] if body.two else ["at the gearbox", "at the axle"]
+    for i, name in enumerate(names):
+        yield _check(
+            f"angle.{i + 1}", f"Joint angle {name}", _bound(body, "angle", i), body.reads, at_least="joint_angle_min_deg", at_most=joints.angle_limit_deg, kind="angle", caution=SPIN,
+            says=f"Joint {i + 1}, {name}, stands at {{value}}; wants {{limit}} at this speed", why="A joint at too great an angle wears and drones; one that stands straight dents its needles. The limit falls with speed.",
+        )  # fmt: skip
+    if _in_one_plane(inputs, body):
+        yield _check(
+            "equal", "Angles at both ends of the shaft", _bound(body, "ends"), body.reads, at_least=_equal_least, at_most="joint_equal_max_deg", kind="angle",
+            says="End angles differ by {value}; allowed {limit}", fouls="End angles differ by {value}; allowed {limit}", why="Equal angles in one plane cancel each other's wobble. Raise or lower the pinion's nose, or one end.",
+        )  # fmt: skip
+    speed: dict[str, Any] = {"kind": "acceleration", "caution": SPIN}
+    yield _check("torsional", "Torsional excitation at the axle", _excited(body, body.count, False), body.reads, at_most="torsional_max", **speed,
+                 says="All joints together excite {value} at full speed; at most {limit}", why="What the joints do not cancel reaches the axle as twice-per-turn torque: gears rattle, the cab drones.")  # fmt: skip
+    for coast, words in ((False, "drive"), (True, "coast")):
+        yield _check(f"inertial_{words}", f"Inertial excitation in {words}", _excited(body, body.count - 1, coast), body.reads, at_most=f"inertial_{words}_max", **speed,
+                     says=f"The shaft itself is shaken by {{value}} in {words}; at most {{limit}}", why="The piece between two joints turns unevenly even where the ends cancel; its own mass shakes its neighbours.")  # fmt: skip
+    yield _check("critical", "Critical speed of the longest piece", _critical(body), body.reads, at_least=_given_speed, kind="speed", caution=SPIN, safety=True,
+                 says="Longest piece may turn {value} (three quarters of its critical speed); it will turn {limit}", why="A shaft near its critical speed bows out and beats itself apart. Screening only: the shaft maker decides.")  # fmt: skip
+    if body.guided:
+        for outwards, side, dim in ((False, "inwards", "slip_in_mm"), (True, "outwards", "slip_out_mm")):
+            yield _check(f"slip_{side}", f"Slip left {side} over the travel", _slip(body, outwards), (*body.travel_reads, dim), at_least="slip_spare_mm",
+                         says=f"Slip has {{value}} left {side} over the axle's travel; needs {{limit}}", fouls=f"Slip runs {{over}} beyond its end {side}", why="A slip that bottoms pushes gearbox or axle apart; one that pulls out drops the shaft.")  # fmt: skip
+
+
+def _in_one_plane(inputs: Inputs, body: Shaft) -> bool:
+    if any(inputs.value(a) is None for a in body.reads):
+        return True
+    bends, phases = joints.bends_and_phases(body.axes({a: inputs.quantities[a].value for a in body.reads}))
+    twist = (np.degrees(phases[-1] - phases[-2]) + 90.0) % 180.0
+    return bool(min(twist, 180.0 - twist) < FLAT_DEG or min(np.degrees(bends[-1]), np.degrees(bends[-2])) < FLAT_DEG)
+
+
+HALF = (*POSE, "separator_mm", "plate_mm", "gearbox_length_mm", "output_left_mm", "output_up_mm", "inner_joint_half_mm", "outer_joint_left_mm", "outer_joint_drop_mm", "driven_axle_back_mm")
+
+
+class HalfShafts:
+    """Both half shafts of a transaxle, wheels on their own guide."""
+
+    def __init__(self, guided: str, yaw: float) -> None:
+        self.guided, self.yaw = guided, yaw
+        self.reads = HALF
+        self.travel_reads = (*HALF, "bump_mm", "droop_mm", *READS.get(guided, ()))
+
+    def ends(self, left: bool, read: Read, rise_mm: Any = None, radius_share: float = math.nan) -> tuple[Vector, Vector]:
+        """Inner and outer joint centre of one side at a rise of the wheel. [mm]"""
+        sign = 1.0 if left else -1.0
+        shift, _ = guide(self.guided, rise_mm, read, radius_share) if self.guided and rise_mm is not None else (0.0, 0.0)
+        rise_mm = 0.0 if rise_mm is None else rise_mm
+        middle = output_joint(read, self.yaw)
+        across = direction_in_vehicle(read, self.yaw, (0.0, 1.0, 0.0)) if self.yaw in (0.0, 180.0) else direction_in_vehicle(read, self.yaw, (1.0, 0.0, 0.0))
+        # The unit's own left may be the vehicle's right: the joint on the asked side is the one that stands there.
+        way = sign * np.sign(across[1])
+        inner = tuple(a + way * read["inner_joint_half_mm"] * d for a, d in zip(middle, across, strict=True))
+        outer = (shift - read["driven_axle_back_mm"], sign * read["outer_joint_left_mm"], rise_mm - read["outer_joint_drop_mm"])
+        return inner, outer
+
+    def angle(self, left: bool, read: Read, radius_share: float) -> Any:
+        """Largest angle between half shaft and the axle line over the travel. [deg]"""
+        found = [angle_deg(minus(b, a), (0.0, 1.0, 0.0)) for a, b in (self.ends(left, read, r, radius_share) for r in self.rises(read))]
+        return np.max(np.stack(np.broadcast_arrays(*found)), axis=0)
+
+    def rises(self, read: Read) -> list[Any]:
+        """Places of the wheel from droop to bump. [mm]"""
+        return [-read["droop_mm"] + (read["droop_mm"] + read["bump_mm"]) * t for t in np.linspace(0.0, 1.0, STOPS)]
+
+    def plunge(self, left: bool, read: Read, radius_share: float) -> tuple[Any, Any]:
+        """Most shortening and lengthening over the travel. [mm]"""
+        still = length_of(minus(*self.ends(left, read)))
+        change = np.stack(np.broadcast_arrays(*(length_of(minus(*self.ends(left, read, r, radius_share))) - still for r in self.rises(read))))
+        return -change.min(axis=0), change.max(axis=0)
+
+
+@lru_cache(maxsize=16)
+def half_shafts(guided: str, yaw: float) -> HalfShafts:
+    """The half shafts of that kind, the same object each time."""
+    return HalfShafts(guided, yaw)
+
+
+@lru_cache(maxsize=64)
+def _half(body: HalfShafts, left: bool, what: str) -> Callable[..., Any]:
+    def value(read: Read, spring_radius_share: float) -> Any:
+        if what == "angle":
+            return body.angle(left, read, spring_radius_share)
+        shorter, longer = body.plunge(left, read, spring_radius_share)
+        return read["plunge_in_mm"] - shorter if what == "in" else read["plunge_out_mm"] - longer
+
+    return value
+
+
+def half_shaft_checks(body: HalfShafts) -> Iterator[Check]:
+    """Angle and plunge of both half shafts over the travel."""
+    for left in (True, False):
+        side = "left" if left else "right"
+        yield _check(f"half_angle.{side}", f"Half shaft angle, {side}", _half(body, left, "angle"), body.travel_reads, at_most="cv_angle_max_deg", kind="angle",
+                     says=f"{side.capitalize()} half shaft reaches {{value}} over the travel; at most {{limit}}", why="Joints heat, wear and let go beyond their angle.")  # fmt: skip
+        for way, dim, words in (("in", "plunge_in_mm", "inwards"), ("out", "plunge_out_mm", "outwards")):
+            yield _check(f"plunge_{way}.{side}", f"Plunge left {words}, {side}", _half(body, left, way), (*body.travel_reads, dim), at_least="plunge_spare_mm",
+                         says=f"{side.capitalize()} joint has {{value}} of plunge left {words}; needs {{limit}}", fouls=f"{side.capitalize()} joint runs {{over}} beyond its end {words}", why="A joint that bottoms breaks its cage; one that parts drops the shaft.")  # fmt: skip
+
+
+CHAIN_STATES = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"})})
+CHAIN = (
+    _check("chain_even", "Chain, even number of pitches", chain.odd_pitches, at_most=plain.zero, kind="count", accepts=CHAIN_STATES,
+           says="Chain has {chain_links} pitches; an even number wants no cranked link", fouls="", why="An odd number needs a cranked link, the weakest of the chain."),
+    _check("chain_take_up", "Take-up left for the chain", chain.take_up_left, at_least=plain.zero, accepts=CHAIN_STATES,
+           says="Engine slides to where the chain is straight with {value} of take-up left", fouls="Chain misses the range of the take-up by {over}", why="A chain that cannot be tightened jumps; one that cannot be slackened does not go on."),
+    _check("chain_plane", "Sprockets in one plane", chain.plane_angle_deg, at_most="chain_offset_max_deg", kind="angle", accepts=CHAIN_STATES,
+           says="Chain runs {value} off its plane; at most {limit}", why="A chain out of plane climbs its teeth and throws itself off."),
+    _check("road_speed", "Road speed with the clutch locked", chain.road_speed_kmh, at_most=plain.given, kind="road speed", bind=MappingProxyType({"x": "road_speed_most"}), accepts=CHAIN_STATES,
+           says="At governed speed it runs {value}; at most {limit}", why="Gearing decides what brakes and track must stand. A worn engine or a slipping clutch proves nothing.", caution="Brakes are proved before motion."),
+    _check("hub_on_shaft", "Clutch hub on its shaft", plain.given, at_least=chain.hub_wanted, bind=MappingProxyType({"x": "clutch_on_shaft_mm"}), safety=True, accepts=CHAIN_STATES,
+           says="Clutch hub sits {value} on shaft and key; the key wants {limit}", why="A clutch on the end of its shaft shears its key or its shaft. Screening only.", caution="Guards on before it turns; nobody in its plane."),
+)  # fmt: skip
+
+
+def checks(inputs: Inputs) -> Iterable[Check]:
+    """All checks of the station for the drive that the build has."""
+    drive = inputs.options.get("drive", "")
+    if (body := shaft_of(inputs)) is not None:
+        yield from shaft_checks(inputs, body)
+    elif drive == "half shafts":
+        guided = inputs.options.get("axle_guide", "")
+        yield from half_shaft_checks(half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout]))
+    elif drive == "chain":
+        yield from CHAIN
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """What keeps the station's checks from being asked."""
+    drive = inputs.options.get("drive", "")
+    if not drive:
+        yield notice(
+            "line.drive",
+            Station.LINE,
+            "Drive",
+            Verdict.UNMEASURED,
+            "Drive: say whether it is one shaft, two pieces, half shafts or a chain",
+            why="The kind of drive decides which angles and lengths are asked.",
+        )
+    elif drive != "chain" and inputs.options.get("axle_guide", "") not in READS:
+        yield notice(
+            "line.guide",
+            Station.LINE,
+            "Axle guide",
+            Verdict.UNMEASURED,
+            "Axle guide: say what guides the axle, and slip over its travel can be told",
+            why="Slip and angles at bump and droop follow from the guide.",
+        )
+
+
+def orders(inputs: Inputs) -> list[tuple[str, float, float]]:
+    """Lengths that are ordered or cut from this station: name, value, ± [mm]."""
+    found = []
+    body = shaft_of(inputs)
+    if body is not None and all(inputs.value(a) is not None for a in body.reads):
+        at = body.places({a: inputs.quantities[a].value for a in body.reads})
+        for i, (a, b) in enumerate(itertools.pairwise(at)):
+            name = ("front piece" if i == 0 else "rear piece") if body.two else "shaft"
+            found.append((f"Shaft, {name}, joint to joint", float(length_of(minus(b, a))), _doubt(inputs, body, i)))
+    if inputs.options.get("drive") == "half shafts":
+        half = half_shafts(inputs.options.get("axle_guide", "") if inputs.options.get("axle_guide", "") in READS else "", YAW_DEG[inputs.build.layout])
+        if all(inputs.value(a) is not None for a in half.reads):
+            read = {a: inputs.quantities[a].value for a in half.reads}
+            found += [(f"Half shaft, {side}, joint to joint", float(length_of(minus(*half.ends(left, read)))), 0.0) for left, side in ((True, "left"), (False, "right"))]
+    chain_reads = ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth")
+    if inputs.options.get("drive") == "chain" and all(inputs.value(a) for a in chain_reads):
+        found.append(("Chain, length in pitches", float(chain.length_pitches(*(inputs.value(a) for a in chain_reads))), 0.0))
+    return found
+
+
+def _doubt(inputs: Inputs, body: Shaft, piece: int) -> float:
+    """± of a piece's length at ride height. [mm]"""
+    quantities = [inputs.quantities[a] for a in body.reads]
+    nominal: dict[str, Any] = {q.address: q.value for q in quantities}
+    total = 0.0
+    for q in quantities:
+        if q.pm > 0.0:
+            both = []
+            for value in (q.value, (q.value or 0.0) + q.u):
+                at = body.places(nominal | {q.address: value})
+                both.append(float(length_of(minus(at[piece + 1], at[piece]))))
+            total += (both[1] - both[0]) ** 2
+    return 2.0 * float(np.sqrt(total))

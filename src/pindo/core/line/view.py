@@ -1,0 +1,146 @@
+"""The Line board: the drive in side view or plan, to scale, and the chart over the axle's travel."""
+
+import itertools
+from typing import Any
+
+import numpy as np
+
+from pindo.core.dimensions import LEDGERS, Station
+from pindo.core.drawing import Callout, Chart, Drawing, Note, Round, Series, Shape
+from pindo.core.frames import YAW_DEG, angle_deg, length_of, minus
+from pindo.core.line import chain, joints
+from pindo.core.line.checks import half_shafts, shaft_of
+from pindo.core.line.travel import READS
+from pindo.core.resolve import Inputs
+
+POINTS = 41  # places over the travel in the chart
+
+
+def _values(inputs: Inputs, addresses: tuple[str, ...]) -> dict[str, Any] | None:
+    values = {a: inputs.value(a) for a in addresses}
+    return None if any(v is None for v in values.values()) else values
+
+
+def _empty(view: str) -> Drawing:
+    return Drawing(view=view, x_low=-500.0, x_high=3500.0, y_low=-100.0, y_high=900.0)
+
+
+def _shaft_view(inputs: Inputs) -> Drawing:
+    body, floor = shaft_of(inputs), inputs.value("rail_height_mm") or 600.0
+    read = _values(inputs, body.reads) if body else None
+    if body is None or read is None:
+        return _empty("side view; the shaft is drawn once its joints are known")
+    at = [(-float(p[0]), float(p[2]) + floor) for p in body.places(read)]
+    axes = body.axes(read)
+    angles = [float(angle_deg(a, b)) for a, b in itertools.pairwise(axes)]
+    tyre = inputs.value("tyre_mm")
+    shapes = [Shape(part="ground", points=((-600.0, 0.0), (at[-1][0] + 900.0, 0.0)), style="ground", closed=False)]
+    for (x1, y1), (x2, y2) in itertools.pairwise(at):
+        shapes.append(Shape(part="shaft", points=((x1, y1), (x2, y2)), style="shaft", closed=False))
+    for (x, y), axis, sign in ((at[0], axes[0], -1.0), (at[-1], axes[-1], 1.0)):
+        # A stub along the axis of gearbox and pinion shows what the joint's angle is taken from.
+        shapes.append(Shape(part="axis", points=((x, y), (x - sign * 320.0 * float(axis[0]), y + sign * 320.0 * float(axis[2]))), style="axis", closed=False))
+    rounds = [Round(part="joint", x=x, y=y, d=80.0, style="joint") for x, y in at]
+    if tyre and (base := inputs.value("wheelbase_mm")) is not None:
+        rounds += [Round(part="wheel", x=float(x), y=tyre / 2, d=tyre, style="wheel") for x in (0.0, base)]
+    letters = LEDGERS[Station.LINE]
+    marks = {"output_up_mm": at[0], "pinion_drop_mm": at[-1], "pinion_forward_mm": (at[-1][0], at[-1][1] - 40), "pinion_angle_deg": (at[-1][0] + 200.0, at[-1][1] - 10)}
+    if body.two:
+        marks |= {"centre_bearing_back_mm": at[1], "centre_bearing_drop_mm": (at[1][0], at[1][1] + 45)}
+    notes = tuple(Note(text=f"{a:.1f}°", x=x - 60, y=y + 75) for (x, y), a in zip(at, angles, strict=True))
+    high, back = max(y for _, y in at) + 330.0, max(x for x, _ in at) + 700.0
+    return Drawing(view="from the left, vehicle front to the left; each joint's true angle beside it", x_low=min(-500.0, *(x for x, _ in at)), x_high=back, y_low=-30.0, y_high=max(0.0, high, (tyre or 0.0) + 60.0), shapes=tuple(shapes), rounds=tuple(rounds), callouts=tuple(Callout(letter=letters[k], address=k, x=x, y=y) for k, (x, y) in marks.items()), notes=notes)  # fmt: skip
+
+
+def _half_view(inputs: Inputs) -> Drawing:
+    guided = inputs.options.get("axle_guide", "")
+    body, floor = half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout]), inputs.value("rail_height_mm") or 600.0
+    read = _values(inputs, body.reads)
+    if read is None:
+        return _empty("from behind; the half shafts are drawn once their joints are known")
+    shapes, rounds = [], []
+    for left in (True, False):
+        ends = [(-float(p[1]), float(p[2]) + floor) for p in body.ends(left, read)]
+        shapes.append(Shape(part="half shaft", points=tuple(ends), style="shaft", closed=False))
+        rounds += [Round(part="joint", x=x, y=y, d=70.0, style="joint") for x, y in ends]
+    shapes.append(Shape(part="ground", points=((-1100.0, 0.0), (1100.0, 0.0)), style="ground", closed=False))
+    return Drawing(view="from behind, forwards", x_low=-1100.0, x_high=1100.0, y_low=-30.0, y_high=floor + 200.0, shapes=tuple(shapes), rounds=tuple(rounds))
+
+
+def _chain_view(inputs: Inputs) -> Drawing:
+    read = _values(inputs, ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth"))
+    if read is None or min(read.values()) <= 0.0:
+        return _empty("side view; the chain is drawn once centre distance, pitch and teeth are known")
+    centre, pitch = read["chain_centre_mm"], read["chain_pitch_mm"]
+    r1, r2 = (pitch / (2.0 * np.sin(np.pi / max(read[k], 6.0))) for k in ("driver_teeth", "driven_teeth"))
+    tilt = np.arcsin(np.clip((r2 - r1) / centre, -1.0, 1.0))
+    c, s = np.cos(tilt), np.sin(tilt)
+    spans = [(((-r1 * s), k * r1 * c), (centre - r2 * s, k * r2 * c)) for k in (1.0, -1.0)]
+    shapes = [Shape(part="chain", points=((float(a[0]), float(a[1])), (float(b[0]), float(b[1]))), style="shaft", closed=False) for a, b in spans]
+    shapes.append(Shape(part="centre distance", points=((0.0, 0.0), (centre, 0.0)), style="axis", closed=False))
+    if (slide := inputs.value("take_up_mm")) is not None:
+        shapes.append(Shape(part="take-up", points=((-slide, -r1 - 18.0), (slide, -r1 - 18.0)), style="thin", closed=False))
+    rounds = [Round(part="driver sprocket", x=0.0, y=0.0, d=float(2 * r1), style="opening", label=""), Round(part="driven sprocket", x=centre, y=0.0, d=float(2 * r2), style="opening")]
+    letters = LEDGERS[Station.LINE]
+    marks = {"driver_teeth": (0.0, float(r1)), "driven_teeth": (centre, float(r2)), "chain_centre_mm": (centre / 2, 0.0), "take_up_mm": (0.0, float(-r1) - 18.0)}
+    high = float(max(r1, r2)) + 40.0
+    return Drawing(view="along the sprocket shafts, pitch circles and chain to scale", x_low=float(-r1) - 50.0, x_high=centre + float(r2) + 50.0, y_low=-high, y_high=high, shapes=tuple(shapes), rounds=tuple(rounds), callouts=tuple(Callout(letter=letters[k], address=k, x=x, y=y) for k, (x, y) in marks.items()))  # fmt: skip
+
+
+def line_view(inputs: Inputs) -> Drawing:
+    """The drive of the build."""
+    drive = inputs.options.get("drive", "")
+    return _half_view(inputs) if drive == "half shafts" else _chain_view(inputs) if drive == "chain" else _shaft_view(inputs)
+
+
+def travel_chart(inputs: Inputs) -> Chart | None:
+    """Joint angles and change of length over the axle's travel; None until they can be told."""
+    share = inputs.rules["spring_radius_share"]
+    if inputs.options.get("drive") == "half shafts":
+        guided = inputs.options.get("axle_guide", "")
+        half = half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout])
+        read = _values(inputs, half.travel_reads)
+        if read is None:
+            return None
+        rises = np.linspace(-read["droop_mm"], read["bump_mm"], POINTS)
+        still = float(length_of(minus(*half.ends(True, read))))
+        ends = [half.ends(True, read, float(r), share) for r in rises]
+        angles = [float(angle_deg(minus(b, a), (0.0, 1.0, 0.0))) for a, b in ends]
+        change = [float(length_of(minus(b, a))) - still for a, b in ends]
+        series = (
+            Series(name="left half shaft, angle", kind="angle", values=tuple(angles), limit=inputs.rules["cv_angle_max_deg"]),
+            Series(name="left half shaft, longer by", kind="length", values=tuple(change)),
+        )
+        return Chart(title="Over the wheel's travel", x_name="wheel above ride height", x=tuple(map(float, rises)), series=series)
+    body = shaft_of(inputs)
+    read = _values(inputs, (*body.travel_reads, "shaft_speed_rpm")) if body and body.guided else None
+    if body is None or read is None:
+        return None
+    rises = np.linspace(-read["droop_mm"], read["bump_mm"], POINTS)
+    still = float(body.length(read))
+    limit = float(joints.angle_limit_deg(read["shaft_speed_rpm"]))
+    lines: list[list[float]] = [[] for _ in range(body.count)]
+    change = []
+    for rise in rises:
+        axes = body.axes(read, float(rise), share)
+        for i in range(body.count):
+            lines[i].append(float(angle_deg(axes[i], axes[i + 1])))
+        at = body.places(read, float(rise), share)
+        change.append(float(length_of(minus(at[-1], at[-2]))) - still)
+    found = [Series(name=f"joint {i + 1}", kind="angle", values=tuple(v), limit=limit) for i, v in enumerate(lines) if i >= body.count - 2]
+    found.append(Series(name="shaft longer by", kind="length", values=tuple(change)))
+    if not all(np.isfinite(x) for s in found for x in s.values):
+        return None
+    return Chart(title="Over the axle's travel", x_name="axle above ride height", x=tuple(map(float, rises)), series=tuple(found))
+
+
+def chain_facts(inputs: Inputs) -> tuple[tuple[str, float, str], ...]:
+    """Figures of a chain drive that are no finding: name, value, kind."""
+    read = _values(inputs, ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth"))
+    if read is None or inputs.options.get("drive") != "chain":
+        return ()
+    found = [("gearing", read["driven_teeth"] / max(read["driver_teeth"], 1.0), "ratio")]
+    power, rpm = inputs.value("engine_power_kw"), inputs.value("engine_rpm")
+    if power and rpm:
+        found.append(("engine torque", float(chain.torque_nm(power, rpm)), "torque"))
+    return tuple(found)

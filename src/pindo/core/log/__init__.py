@@ -1,0 +1,1 @@
+"""Log: what was done, what is for now, what it cost."""

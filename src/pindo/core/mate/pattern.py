@@ -1,0 +1,125 @@
+"""Hole patterns placed in the face view: the gearbox turned by its clocking, the plate's own holes."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from pindo.core.build import Face, Hole
+from pindo.core.frames import clocked
+from pindo.core.mate.fasteners import clearance_hole
+from pindo.core.resolve import Inputs
+
+LAND_FACTOR = 2.4  # a land nobody measured is drawn at twice the edge rule of its hole
+SIDES = ("engine", "gearbox")
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlacedHole:
+    """A hole where it stands in the face view. [mm]"""
+
+    side: str
+    hole: Hole
+    u: float
+    v: float
+    d: float
+    plate_d: float
+    """Diameter of the hole that the plate gets here."""
+    land: float
+    pm: float
+    """Half-width of the radial doubt of its place."""
+
+    @property
+    def label(self) -> str:
+        return f"{'E' if self.side == 'engine' else 'G'}{self.hole.n}"
+
+    def address(self, field: str) -> str:
+        return f"{self.side}.{self.hole.n}.{field}"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlacedLand:
+    """Metal of a casting's face, as a circle. [mm]"""
+
+    side: str
+    name: str
+    prefix: str
+    """Address prefix of its u, v and diameter."""
+    size_field: str
+    u: float
+    v: float
+    d: float
+
+
+Lands = Mapping[str, list[PlacedLand]]
+
+
+def face_of(inputs: Inputs, side: str) -> Face:
+    return inputs.build.engine_face if side == "engine" else inputs.build.gearbox_face
+
+
+def turn_of(side: str) -> str | float:
+    """What turns a side's holes: the clocking for the gearbox, nothing for the engine."""
+    return "clocking_deg" if side == "gearbox" else 0.0
+
+
+def _plate_hole(inputs: Inputs, side: str, hole: Hole, d: float) -> float:
+    if hole.role == "dowel" or hole.fastening == "tapped":
+        return d
+    return inputs.value(f"{side}.{hole.n}.plate_hole") or clearance_hole(d)
+
+
+def _turned(inputs: Inputs, side: str, rows: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Places of one side in the face view; while the clocking is unknown the gearbox stands at 0. [mm]"""
+    turn = inputs.value("clocking_deg") or 0.0
+    if side == "engine" or turn == 0.0 or not rows:
+        return rows
+    across, up = np.array(rows).T
+    u, v = clocked(across, up, turn)
+    return list(zip(u.tolist(), v.tolist(), strict=True))
+
+
+def placed_holes(inputs: Inputs) -> list[PlacedHole]:
+    """Every hole with a known place and diameter, engine first, in the face view. [mm]"""
+    found = []
+    for side in SIDES:
+        known = []
+        for hole in face_of(inputs, side).holes:
+            u, v, d = (inputs.quantities[f"{side}.{hole.n}.{f}"] for f in ("u", "v", "d"))
+            if u.value is not None and v.value is not None and d.value and d.value > 0.0:
+                known.append((hole, u.value, v.value, d.value, math.hypot(u.pm, v.pm)))
+        places = _turned(inputs, side, [(u, v) for _, u, v, _, _ in known])
+        for (hole, _, _, d_mm, pm), (u_mm, v_mm) in zip(known, places, strict=True):
+            land = inputs.value(f"{side}.{hole.n}.land") or LAND_FACTOR * d_mm
+            found.append(PlacedHole(side=side, hole=hole, u=u_mm, v=v_mm, d=d_mm, plate_d=_plate_hole(inputs, side, hole, d_mm), land=land, pm=pm))
+    return found
+
+
+def placed_lands(inputs: Inputs, side: str) -> list[PlacedLand]:
+    """Metal of one casting: the measured land round each hole, and the lands without a hole. [mm]"""
+    face = face_of(inputs, side)
+    rows = [(f"{side}.{h.n}", "land", f"land of {'E' if side == 'engine' else 'G'}{h.n}") for h in face.holes]
+    rows += [(f"{side}.land{i}", "d", land.name) for i, land in enumerate(face.lands)]
+    known = []
+    for prefix, size_field, name in rows:
+        u, v, d = inputs.value(f"{prefix}.u"), inputs.value(f"{prefix}.v"), inputs.value(f"{prefix}.{size_field}")
+        if u is not None and v is not None and d:
+            known.append((prefix, size_field, name, u, v, d))
+    places = _turned(inputs, side, [(row[3], row[4]) for row in known])
+    return [PlacedLand(side=side, name=name, prefix=prefix, size_field=field, u=u, v=v, d=d) for (prefix, field, name, _, _, d), (u, v) in zip(known, places, strict=True)]
+
+
+def all_lands(inputs: Inputs) -> Lands:
+    """Metal of both castings. [mm]"""
+    return {side: placed_lands(inputs, side) for side in SIDES}
+
+
+def coincide(a: PlacedHole, b: PlacedHole) -> bool:
+    """Holes of both patterns that become one shared through-bolt: centres within their clearance.
+
+    (H1 - F)/2 + (H2 - F)/2, floating fastener, ASME Y14.5.
+    """
+    if a.side == b.side or "dowel" in (a.hole.role, b.hole.role) or abs(a.d - b.d) > 0.5:
+        return False
+    return bool(((a.u - b.u) ** 2 + (a.v - b.v) ** 2) ** 0.5 <= (a.plate_d - a.d) / 2 + (b.plate_d - b.d) / 2)

@@ -1,0 +1,91 @@
+"""Entries of a build that cannot be read, each with its place: what a store refuses and a file report lists."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pindo.core.build import Build, Face
+from pindo.core.dimensions import DIMENSIONS, OPTIONS
+from pindo.core.quantity import EntryError, parse
+from pindo.core.resolve import HOLE_FIELDS
+from pindo.core.rows import LISTS, MeasuredRow, figures
+from pindo.core.rules import RULES
+from pindo.core.typed import Evidence
+from pindo.core.units import KINDS
+
+
+@dataclass(frozen=True, kw_only=True)
+class Problem:
+    """One thing wrong with a document: JSON Pointer (RFC 6901) and plain words."""
+
+    pointer: str
+    detail: str
+
+
+def _entry(pointer: str, typed: str, kind: str, unit: str | None) -> Iterator[Problem]:
+    if unit is not None and unit not in KINDS[kind].factors:
+        yield Problem(pointer=pointer, detail=f"“{unit}” is not a unit of {kind}.")
+        return
+    try:
+        parse(typed, kind, unit)
+    except EntryError as error:
+        yield Problem(pointer=pointer, detail=str(error))
+
+
+def _pm(pointer: str, evidence: Evidence, kind: str) -> Iterator[Problem]:
+    if evidence.pm:
+        try:
+            if parse(evidence.pm, kind).value is None:
+                yield Problem(pointer=f"{pointer}/pm", detail="The ± is a number.")
+        except EntryError as error:
+            yield Problem(pointer=f"{pointer}/pm", detail=str(error))
+
+
+def _face(name: str, face: Face) -> Iterator[Problem]:
+    yield from _pm(f"/{name}/evidence", face.evidence, "length")
+    for i, hole in enumerate(face.holes):
+        for field in HOLE_FIELDS:
+            if typed := getattr(hole, field):
+                yield from _entry(f"/{name}/holes/{i}/{field}", typed, "length", face.unit)
+    for i, land in enumerate(face.lands):
+        for field in ("u", "v", "d"):
+            yield from _entry(f"/{name}/lands/{i}/{field}", getattr(land, field), "length", face.unit)
+
+
+def _rows(build: Build, key: str) -> Iterator[Problem]:
+    for i, row in enumerate(getattr(build, key)):
+        if isinstance(row, MeasuredRow):
+            yield from _pm(f"/{key}/{i}/evidence", row.evidence, "length")
+        for column in figures(key):
+            if typed := getattr(row, column.field):
+                yield from _entry(f"/{key}/{i}/{column.field}", typed, column.kind, None)
+    if key == "fits":
+        for i, fit in enumerate(build.fits):
+            for j, gap in enumerate(fit.gaps):
+                if gap.measured:
+                    yield from _entry(f"/fits/{i}/gaps/{j}/measured", gap.measured, "length", None)
+
+
+def problems(build: Build) -> list[Problem]:
+    """All entries that cannot be read, unknown dimensions, options and rules: everything at once."""
+    found: list[Problem] = []
+    for key, dimension in build.dims.items():
+        if key not in DIMENSIONS:
+            found.append(Problem(pointer=f"/dims/{key}", detail=f"There is no dimension {key}."))
+            continue
+        kind = DIMENSIONS[key].kind
+        for i, statement in enumerate(dimension.statements):
+            at = f"/dims/{key}/statements/{i}"
+            found += _pm(at, statement, kind)
+            for j, take in enumerate(statement.takes):
+                found += _entry(f"{at}/takes/{j}/typed", take.typed, kind, take.unit)
+    found += _face("engine_face", build.engine_face)
+    found += _face("gearbox_face", build.gearbox_face)
+    for key in LISTS:
+        found += _rows(build, key)
+    for key, said in build.options.items():
+        if key not in OPTIONS:
+            found.append(Problem(pointer=f"/options/{key}", detail=f"There is no choice {key}."))
+        elif said and OPTIONS[key].choices and said not in OPTIONS[key].choices:
+            found.append(Problem(pointer=f"/options/{key}", detail=f"“{said}” is not one of: {', '.join(OPTIONS[key].choices)}."))
+    found += [Problem(pointer=f"/rules/{key}", detail=f"There is no rule {key}.") for key in build.rules if key not in RULES]
+    return found

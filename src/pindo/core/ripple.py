@@ -1,0 +1,137 @@
+"""Ripple: what a change touches before it is kept: findings that turn, readings that lapse, parts and lengths."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from pindo.core.assemble.fasteners import screws
+from pindo.core.assess import Assessment
+from pindo.core.check import SEVERITY, Finding
+from pindo.core.clear.belt import reads as belt_reads
+from pindo.core.clear.belt import run
+from pindo.core.clear.checks import pulleys_of
+from pindo.core.dimensions import DIMENSIONS, Station
+from pindo.core.lapse import Lapsing, events_of_change, lapsing
+from pindo.core.line.checks import orders
+from pindo.core.resolve import Inputs
+
+SAME_MM = 0.05  # a length that moves less stays as it is on the order sheet
+
+
+@dataclass(frozen=True, kw_only=True)
+class Turn:
+    """A finding that turns, or whose margin moves."""
+
+    id: str
+    station: Station
+    title: str
+    before: str
+    after: str
+    """A verdict, ``new`` or ``gone``."""
+    margin_before: float | None
+    margin_after: float | None
+    kind: str
+    worse: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class LengthChange:
+    """Something that is ordered or cut to a length that changes. [mm], or pitches for a chain"""
+
+    name: str
+    before: float
+    after: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Ripple:
+    """Everything that a change touches, in the order of the trade."""
+
+    changed: tuple[str, ...]
+    """Names of what was changed."""
+    read_by: int
+    """How many findings read it."""
+    turns: tuple[Turn, ...]
+    shifts: tuple[Turn, ...]
+    """Findings that keep their verdict while their margin moves, the largest move first."""
+    lapsing: tuple[Lapsing, ...]
+    events: tuple[str, ...]
+    lengths: tuple[LengthChange, ...]
+    parts: tuple[str, ...]
+    """Parts of the build whose sizes changed or whose lengths follow, with their state where a card says it."""
+    steps: tuple[str, ...]
+    """Done steps and passed hold points that rest on a station whose findings turn."""
+
+
+def lengths(inputs: Inputs) -> dict[str, float]:
+    """Lengths that are ordered or cut: shafts, chain, belt, screws. [mm]"""
+    found = {name: value for name, value, _ in orders(inputs)}
+    pulleys = pulleys_of(inputs)
+    wanted = belt_reads(pulleys)
+    if len(pulleys) > 1 and all(inputs.value(a) is not None for a in wanted):
+        found["Belt, effective length wanted"] = float(run(pulleys, {a: inputs.quantities[a].value for a in wanted}).length)
+    for screw in screws(inputs):
+        if screw.stock is not None:
+            found[f"Screw at {screw.hole}"] = screw.stock
+    return found
+
+
+def _margin(f: Finding | None) -> float | None:
+    return None if f is None else f.margin
+
+
+def _turns(before: Mapping[str, Finding], after: Mapping[str, Finding]) -> list[Turn]:
+    found = []
+    for id in dict.fromkeys((*before, *after)):
+        old, new = before.get(id), after.get(id)
+        one = new or old
+        if one is None:
+            continue
+        was, now = old.verdict.value if old else "new", new.verdict.value if new else "gone"
+        moved = old is not None and new is not None and old.margin is not None and new.margin is not None and abs(new.margin - old.margin) > 1e-6
+        if was == now and not moved:
+            continue
+        if (old is None and new is not None and new.verdict.value == "goes") or (new is None and old is not None and old.verdict.value == "goes"):
+            continue
+        worse = new is not None and (SEVERITY[new.verdict] < SEVERITY[old.verdict] if old else new.verdict.value != "goes")
+        if was == now:
+            worse = (new.margin or 0.0) < (old.margin or 0.0)  # type: ignore[union-attr]
+        found.append(Turn(id=id, station=one.station, title=one.title, before=was, after=now, margin_before=_margin(old), margin_after=_margin(new), kind=one.kind, worse=worse))
+    return found
+
+
+def _changed(before: Inputs, after: Inputs) -> list[str]:
+    """Addresses whose value, ± or standing differs."""
+    keys = dict.fromkeys((*before.quantities, *after.quantities))
+    return [k for k in keys if (a := before.quantities.get(k)) is not (b := after.quantities.get(k)) and (a is None or b is None or (a.value, a.pm, a.status) != (b.value, b.pm, b.status))]
+
+
+def ripple(old: Inputs, new: Inputs, was: Assessment, now: Assessment) -> Ripple:
+    """What turning one build into another touches. Pure."""
+    before, after = old.build, new.build
+    changed = _changed(old, new)
+    turns = _turns({f.id: f for f in was.findings}, {f.id: f for f in now.findings})
+    order = list(Station)
+    turned = sorted((t for t in turns if t.before != t.after), key=lambda t: (order.index(t.station), not t.worse))
+    shifts = [t for t in turns if t.before == t.after and t.kind in ("length", "angle")]
+    shifts.sort(key=lambda t: -abs((t.margin_after or 0.0) - (t.margin_before or 0.0)))
+    events = events_of_change(before, after)
+    gone = list({(x.address, x.statement): x for e in events for x in lapsing(after, e) if x.address not in changed}.values())
+    a, b = lengths(old), lengths(new)
+    follow = tuple(LengthChange(name=k, before=a[k], after=b[k]) for k in a if k in b and abs(a[k] - b[k]) > SAME_MM)
+    parts = dict.fromkeys(DIMENSIONS[k].part for k in changed if k in DIMENSIONS)
+    parts |= dict.fromkeys("shaft" if x.name.startswith("Shaft") else x.name.split(",")[0].split(" at ")[0].lower() for x in follow)
+    cards = {p.name.lower(): p.state for p in after.parts}
+    touched = {t.station.value for t in turned}
+    done = tuple(f"{s.n} {s.name}" for s in after.steps if s.state == "done" and touched & set(s.stations))
+    names = [new.quantities[k].name if k in new.quantities else old.quantities[k].name for k in changed]
+    return Ripple(
+        changed=tuple(names),
+        read_by=sum(bool(set(f.inputs) & set(changed)) for f in now.findings),
+        turns=tuple(turned),
+        shifts=tuple(shifts[:12]),
+        lapsing=tuple(gone),
+        events=tuple(events),
+        lengths=follow,
+        parts=tuple(f"{p} ({cards[p]})" if p in cards else p for p in parts),
+        steps=done,
+    )

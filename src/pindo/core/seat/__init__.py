@@ -1,0 +1,1 @@
+"""Seat: where the unit sits, and what holds it."""

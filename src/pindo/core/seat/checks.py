@@ -1,0 +1,295 @@
+"""The checks of the Seat station."""
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from types import MappingProxyType
+from typing import Any
+
+import numpy as np
+
+from pindo.core import plain
+from pindo.core.check import Check, Finding, Verdict
+from pindo.core.dimensions import Station
+from pindo.core.frames import POSE, YAW_DEG, direction_in_vehicle, point_in_vehicle
+from pindo.core.notice import notice
+from pindo.core.resolve import Inputs, measured_points, pose_from_points
+from pindo.core.seat import mounts as m
+from pindo.core.seat.pose import NoPose
+
+REST = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"}), "ride": frozenset({"rest"})})
+HUNG = "Nobody under a hung unit; gear and points rated for it. One support is released only when the other holds."
+WELD = "Mounts and frame are structural: a competent welder, inspection and the approval of the place."
+Read = Mapping[str, Any]
+MOST_SOLVED = 32
+
+
+def _check(id: str, title: str, value: Any, reads: tuple[str, ...], **rest: Any) -> Check:
+    rest.setdefault("accepts", REST)
+    return Check(id=f"seat.{id}", station=Station.SEAT, title=title, value=value, reads=reads, **rest)
+
+
+def inclination(read: Read, layout_yaw_deg: float) -> Any:
+    """Crank line in the vehicle, positive when the accessory end is the higher one. [deg]"""
+    return np.degrees(np.arcsin(direction_in_vehicle(read, layout_yaw_deg, (1.0, 0.0, 0.0))[2]))
+
+
+def ground_gap(read: Read, layout_yaw_deg: float) -> Any:
+    """Lowest point of the sump above the ground. [mm]"""
+    return point_in_vehicle(read, layout_yaw_deg, read["sump_back_mm"], 0.0, -read["sump_mm"])[2] + read["rail_height_mm"]
+
+
+def bonnet_gap(read: Read, layout_yaw_deg: float) -> Any:
+    """Highest point of the engine below the bonnet. [mm]"""
+    return read["bonnet_height_mm"] - point_in_vehicle(read, layout_yaw_deg, read["top_back_mm"], 0.0, read["engine_top_mm"])[2]
+
+
+def tilt_most(crosswise_tilt_max_deg: float) -> float:
+    """Limit of tilt either way. [deg]"""
+    return crosswise_tilt_max_deg
+
+
+def tilt_least(crosswise_tilt_max_deg: float) -> float:
+    """Limit of tilt either way. [deg]"""
+    return -crosswise_tilt_max_deg
+
+
+def places(inputs: Inputs) -> Iterator[Check]:
+    """Attitude, ground and bonnet."""
+    yaw = YAW_DEG[inputs.build.layout]
+    bind = MappingProxyType({"layout_yaw_deg": yaw})
+    crosswise = abs(yaw) == 90.0 or inputs.options.get("drive") == "chain"
+    yield _check(
+        "inclination", "Inclination of the crank line", inclination, POSE, bind=bind, kind="angle",
+        at_least=tilt_least if crosswise else "inclination_min_deg", at_most=tilt_most if crosswise else "inclination_max_deg",
+        says="Crank line leans {value}, accessory end high; wants {limit}", fouls="Crank line leans {over}, accessory end low; wants {limit}",
+        why="Oil has to reach its pick-up, and the shaft's joints work against this angle." if not crosswise else "Oil runs to one end of a tilted sump.",
+    )  # fmt: skip
+    yield _check(
+        "ground", "Ground clearance under the sump", ground_gap, (*POSE, "sump_mm", "sump_back_mm", "rail_height_mm"), bind=bind, at_least="ground_gap_min_mm",
+        says="Sump stands {value} above the ground; needs {limit}", fouls="Sump reaches {over} into the ground", why="The sump is the lowest part most often, and oil is what it spills.",
+    )  # fmt: skip
+    if inputs.options.get("bonnet") == "none":
+        return
+    yield _check(
+        "bonnet", "Engine under the bonnet", bonnet_gap, (*POSE, "engine_top_mm", "top_back_mm", "bonnet_height_mm"), bind=bind, at_least="bonnet_gap_min_mm",
+        says="Engine clears the bonnet by {value}; needs {limit}", fouls="Engine stands {over} through the bonnet", why="The unit rises under torque and the bonnet flutters.",
+    )  # fmt: skip
+
+
+def residual(read: Read, layout_yaw_deg: float) -> Any:
+    """Distance of a measured point from where the pose puts it. [mm]"""
+    at = point_in_vehicle(read, layout_yaw_deg, read["on_back"], read["on_left"], read["on_up"])
+    return np.sqrt((at[0] + read["in_back"]) ** 2 + (at[1] - read["in_left"]) ** 2 + (at[2] - read["in_up"]) ** 2)
+
+
+def point_checks(inputs: Inputs) -> Iterator[Check]:
+    """Each measured point against the pose that all of them give, in its own doubt."""
+    if inputs.options.get("pose_from") != "points":
+        return
+    try:
+        fitted = pose_from_points(inputs.build, inputs.quantities)
+    except NoPose:
+        return
+    numbers, _, u = measured_points(inputs.build, inputs.quantities)
+    for n, far, ui in zip(numbers, fitted.residuals, u, strict=True):
+        name = next(p.name for p in inputs.build.pose_points if p.n == n) or f"point {n}"
+        yield _check(
+            f"point.{n}", f"Point {n} against the pose", plain.given, (), bind=MappingProxyType({"x": far, "u_mm": float(2.0 * ui)}), at_most=_residual_limit,
+            says=f"Point {n}, {name}, lies {{value}} from where the pose puts it; allowed {{limit}}", why="A point that does not fit was misread, has moved, or is another point. Read it again before anything is cut.",
+        )  # fmt: skip
+
+
+def _residual_limit(u_mm: float, point_residual_factor: float) -> float:
+    return point_residual_factor * u_mm
+
+
+def rest_reads(numbers: tuple[int, ...], *more: str) -> tuple[str, ...]:
+    return (*POSE, *m.MASS, *(f"mounts.{n}.{f}" for n in numbers for f in m.FIELDS), *more)
+
+
+class OnMounts:
+    """The functions of one set of mounts; made once for each set, so that kept answers stay kept."""
+
+    def __init__(self, numbers: tuple[int, ...], yaw: float, transaxle: bool) -> None:
+        self.numbers, self.yaw, self.transaxle = numbers, yaw, transaxle
+        self._kept: dict[tuple[object, ...], Any] = {}
+
+    def _once(self, name: str, read: Read, make: Callable[[], Any], *more: float) -> Any:
+        """What all mounts share is worked out once: their checks come with the same perturbed figures."""
+        key = (name, *more, *(np.asarray(v, float).tobytes() for v in read.values()))
+        if key not in self._kept:
+            if len(self._kept) >= MOST_SOLVED:
+                self._kept.clear()
+            self._kept[key] = make()
+        return self._kept[key]
+
+    def _springs(self, read: Read) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        found: tuple[np.ndarray, np.ndarray, np.ndarray] = self._once("springs", read, lambda: m.stiffness(read, self.numbers, self.yaw))
+        return found
+
+    def _at_rest(self, read: Read) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        k, lever, springs = self._springs(read)
+        return self._once("rest", read, lambda: m.solve(k, m.weight_load(read))), lever, springs
+
+    def share(self, i: int, read: Read) -> Any:
+        """Share of the weight that mount ``i`` carries at rest. [%]"""
+        moved, lever, springs = self._at_rest(read)
+        up = -springs[:, i, 2] * np.einsum("rk,rk->r", lever[:, i, 2], moved)
+        return 100.0 * up / (np.asarray(read["unit_mass_kg"]) * m.GRAVITY)
+
+    def squash(self, i: int, read: Read) -> Any:
+        """How far mount ``i`` goes down under the weight. [mm]"""
+        moved, lever, _ = self._at_rest(read)
+        return -np.einsum("rk,rk->r", lever[:, i, 2], moved)
+
+    def travel(self, i: int, read: Read, braking_g: float, cornering_g: float, bump_g: float) -> Any:
+        """Largest movement at mount ``i`` from rest over the load cases. [mm]"""
+        k, lever, _ = self._springs(read)
+        moved = self._once("cases", read, lambda: m.solve(k, m.loads(read, self.yaw, self.transaxle, braking_g, cornering_g, bump_g)), braking_g, cornering_g, bump_g)
+        return np.linalg.norm(np.einsum("rjk,crk->crj", lever[:, i], moved), axis=-1).max(axis=0)
+
+    def bump_load(self, i: int, read: Read, bump_g: float) -> Any:
+        """Load on mount ``i`` in the bump case. [N]"""
+        k, lever, springs = self._springs(read)
+        moved = m.solve(k, bump_g * m.weight_load(read))
+        return np.linalg.norm(springs[:, i] * np.einsum("rjk,rk->rj", lever[:, i], moved), axis=-1)
+
+    def roll_mode(self, read: Read) -> Any:
+        """Natural frequency of the mode with most roll. [Hz]"""
+        k, _, _ = self._springs(read)
+        hertz, roll = m.modes_hz(k, read["unit_mass_kg"], read["gyration_roll_mm"], read["gyration_pitch_mm"])
+        return np.take_along_axis(hertz, roll.argmax(axis=1)[:, None], axis=1)[:, 0]
+
+
+def firing_limit(idle_rpm: Any, cylinders: Any, firings_per_turn: float, isolation_ratio: float) -> Any:
+    """Highest roll mode that still isolates: firing frequency over sqrt(2). [Hz]
+
+    rpm/60 x cylinders/2 for an even-firing four-stroke.
+    """
+    return idle_rpm / 60.0 * cylinders * firings_per_turn / isolation_ratio
+
+
+_SETS: dict[tuple[tuple[int, ...], float, bool], OnMounts] = {}
+
+
+def on_mounts(inputs: Inputs) -> OnMounts | None:
+    """The mounts of a build as one body of springs; None below three."""
+    numbers = tuple(x.n for x in inputs.build.mounts)
+    key = (numbers, YAW_DEG[inputs.build.layout], inputs.options.get("final_drive_in") == "the gearbox")
+    return _SETS.setdefault(key, OnMounts(*key)) if len(numbers) >= 3 else None
+
+
+_BOUND: dict[tuple[OnMounts, str, int], Any] = {}
+
+
+def _of_mount(body: OnMounts, name: str, i: int) -> Any:
+    """A method of the body for one mount, as a function with a signature of its own, the same object each time."""
+    if (body, name, i) not in _BOUND:
+        method = getattr(body, name)
+
+        def share_like(read: Read) -> Any:
+            return method(i, read)
+
+        def travel_like(read: Read, braking_g: float, cornering_g: float, bump_g: float) -> Any:
+            return method(i, read, braking_g, cornering_g, bump_g)
+
+        def bump_like(read: Read, bump_g: float) -> Any:
+            return method(i, read, bump_g)
+
+        _BOUND[(body, name, i)] = {"travel": travel_like, "bump_load": bump_like}.get(name, share_like)
+    return _BOUND[(body, name, i)]
+
+
+def slot_left(slot_mm: Any, slot_at_mm: Any) -> Any:
+    """Slot left on the shorter side. [mm]"""
+    return slot_mm / 2.0 - np.abs(slot_at_mm)
+
+
+def mount_checks(inputs: Inputs) -> Iterator[Check]:
+    """Share, squash, movement, load, isolation, slots."""
+    body = on_mounts(inputs)
+    if body is None:
+        return
+    rated = inputs.build.mounts
+    for i, mount in enumerate(rated):
+        name = f"Mount {mount.n}" + (f", {mount.name}," if mount.name else "")
+        yield _check(f"share.{mount.n}", f"Weight on mount {mount.n}", _of_mount(body, "share", i), rest_reads(body.numbers), at_least="mount_share_min", kind="percent", caution=HUNG,
+                     says=f"{name} carries {{value}} of the weight; needs {{limit}}", fouls=f"{name} is lifted by {{over}} of the weight", why="A mount that carries nothing rattles, and its bracket is made for nothing.")  # fmt: skip
+        yield _check(f"squash.{mount.n}", f"Squash of mount {mount.n}", _of_mount(body, "squash", i), rest_reads(body.numbers), at_most="mount_static_max_mm",
+                     says=f"{name} goes down {{value}} under the weight; at most {{limit}}", fouls=f"{name} rises {{over}} under the weight", why="Every gap is read after the rubber is loaded: this is by how much it changes.")  # fmt: skip
+        allowed: Any = "mount_travel_max_mm"
+        bind: dict[str, Any] = {}
+        if mount.travel:
+            allowed, bind = plain.given, {"x": f"mounts.{mount.n}.travel"}
+        yield _check(f"travel.{mount.n}", f"Movement at mount {mount.n}", _of_mount(body, "travel", i), rest_reads(body.numbers, "engine_torque_nm", "first_gear_ratio", "reverse_ratio", *(("final_drive_ratio",) if body.transaxle else ())), at_most=allowed, bind=MappingProxyType(bind),
+                     says=f"{name} moves {{value}} at most over torque, braking, bends and bump; allowed {{limit}}", why="Rubber tears and hard parts meet.")  # fmt: skip
+        if mount.rating:
+            yield _check(f"load.{mount.n}", f"Load on mount {mount.n} in a bump", _of_mount(body, "bump_load", i), rest_reads(body.numbers), at_most=plain.given, bind=MappingProxyType({"x": f"mounts.{mount.n}.rating"}), kind="force", safety=True, caution=WELD,
+                         says=f"{name} carries {{value}} in a bump; rated {{limit}}", why="Screening of the rubber only: bracket and frame are for a competent person.")  # fmt: skip
+        if mount.slot:
+            yield _check(f"slot.{mount.n}", f"Slot left at mount {mount.n}", slot_left, (), bind=MappingProxyType({"slot_mm": f"mounts.{mount.n}.slot", "slot_at_mm": f"mounts.{mount.n}.slot_at"}), at_least="slot_left_min_mm",
+                         says=f"{name} has {{value}} of slot left; needs {{limit}}", fouls=f"{name} stands {{over}} beyond the end of its slot", why="A slot at its end cannot be adjusted any more. Start in the middle.")  # fmt: skip
+    if inputs.options.get("mount_type") == "stiff":
+        return  # stiff mounts promise no isolation
+    firings = 1.0 if inputs.options.get("strokes") == "two-stroke" else 0.5
+    yield _check("isolation", "Roll of the unit against its firing", body.roll_mode, rest_reads(body.numbers, "gyration_roll_mm", "gyration_pitch_mm"), at_most=firing_limit, kind="frequency", bind=MappingProxyType({"firings_per_turn": firings}),
+                 says="Unit rolls at {value} on its mounts; firing at idle wants it below {limit}", why="Above that the mounts pass on more than solid ones would. Even firing is assumed.")  # fmt: skip
+
+
+def checks(inputs: Inputs) -> Iterable[Check]:
+    """All checks of the station."""
+    yield from places(inputs)
+    yield from point_checks(inputs)
+    yield from mount_checks(inputs)
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """What keeps the station's checks from being asked."""
+    if inputs.options.get("pose_from") == "points":
+        try:
+            pose_from_points(inputs.build, inputs.quantities)
+        except NoPose as error:
+            yield notice(
+                "seat.points",
+                Station.SEAT,
+                "Pose from points",
+                Verdict.UNMEASURED,
+                f"Pose from points: {error}",
+                why="Three points that are not in one line fix the pose; a fourth tells a misreading.",
+            )
+    if len(inputs.build.mounts) < 3:
+        text = f"Mounts: {len(inputs.build.mounts)} of 3 are entered, and three at least hold a unit"
+        yield notice("seat.mounts", Station.SEAT, "Mounts", Verdict.UNMEASURED, text, why="Until the mounts are known nobody can say how far the unit moves.")
+
+
+def _movement(inputs: Inputs) -> tuple[np.ndarray, np.ndarray] | None:
+    """Shift and turn of the unit from rest in each load case, shape (cases, 6), and its centre of mass in the vehicle. [mm, rad]"""
+    body = on_mounts(inputs)
+    wanted = () if body is None else rest_reads(body.numbers, "engine_torque_nm", "first_gear_ratio", "reverse_ratio", *(("final_drive_ratio",) if body.transaxle else ()))
+    if body is None or any(inputs.value(a) is None for a in wanted):
+        return None
+    read = {a: inputs.quantities[a].value for a in wanted}
+    k, _, _ = m.stiffness(read, body.numbers, body.yaw)
+    r = inputs.rules
+    moved = m.solve(k, m.loads(read, body.yaw, body.transaxle, r["braking_g"], r["cornering_g"], r["bump_g"]))[:, 0]
+    centre = np.array([float(np.asarray(c)) for c in point_in_vehicle(read, body.yaw, read["mass_back_mm"], read["mass_left_mm"], read["mass_up_mm"])])
+    return None if np.isnan(moved).any() else (moved, centre)
+
+
+def movement_known(inputs: Inputs) -> tuple[np.ndarray, np.ndarray] | None:
+    """The unit's movement as :func:`_movement` tells it; None until it is known. Kept with the inputs."""
+    if "movement" not in inputs.memo:
+        inputs.memo["movement"] = _movement(inputs)
+    found: tuple[np.ndarray, np.ndarray] | None = inputs.memo["movement"]
+    return found
+
+
+def movement_at(inputs: Inputs, at: np.ndarray) -> np.ndarray | None:
+    """Movement of points of the unit from rest in each load case, shape (cases, n, 3); None until it is known. [mm]
+
+    ``at`` are places in the vehicle, shape (n, 3). [mm]
+    """
+    known = movement_known(inputs)
+    if known is None:
+        return None
+    moved, centre = known
+    return moved[:, None, :3] + np.cross(moved[:, None, 3:], (at - centre)[None])

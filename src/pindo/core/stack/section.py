@@ -1,0 +1,258 @@
+"""The axial section of the stack, to scale: upper half, x is the station s, y the radius."""
+
+from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.drawing import Callout, Drawing, Gap, Handle, Note, Shape, Usual, box
+from pindo.core.resolve import Inputs
+from pindo.core.stack.stations import flywheel_flange_s, friction_face_s, mouth_s, pilot_rear_s, starter_flange_s, tip_s
+
+# Sizes that a picture needs before they are measured; drawn dashed, never used by a check.
+USUAL = {
+    "crank_flange_mm": 0.0, "crank_bore_depth_mm": 35.0, "crank_spacer_mm": 0.0, "flywheel_mm": 28.0, "separator_mm": 0.0, "plate_mm": 15.0,
+    "shaft_tip_out_mm": 20.0, "nose_mm": 20.0, "nose_chamfer_mm": 1.5, "pilot_sunk_mm": 0.0, "pilot_width_mm": 14.0, "hub_front_mm": 3.0, "hub_mm": 25.0,
+    "spline_start_mm": 28.0, "spline_mm": 60.0, "finger_height_mm": 42.0, "release_parked_mm": 70.0, "release_shim_mm": 0.0, "guide_tube_mm": 62.0,
+    "bolt_heads_mm": -8.0, "cover_height_mm": 60.0, "bell_depth_mm": 150.0, "flywheel_od_mm": 310.0, "bell_bore_mm": 330.0, "window_mm": 330.0,
+    "ring_front_mm": 6.0, "ring_width_mm": 12.0, "starter_parked_mm": 16.0, "starter_out_mm": 36.0, "pinion_mm": 20.0, "starter_centre_mm": 170.0,
+    "crank_pcd_mm": 96.0, "flywheel_pcd_mm": 96.0, "crank_register_mm": 60.0, "flywheel_register_mm": 60.0, "friction_face_mm": 280.0, "disc_od_mm": 275.0,
+    "disc_spline_od_mm": 35.0, "shaft_spline_od_mm": 35.0, "nose_d_mm": 17.0, "pilot_bore_mm": 17.0, "pilot_od_mm": 40.0, "pilot_seat_mm": 40.0,
+    "cover_pcd_mm": 300.0, "flywheel_cover_pcd_mm": 300.0, "guide_tube_od_mm": 45.0, "release_bore_mm": 45.0, "pinion_module_mm": 3.0, "pinion_teeth": 10.0,
+}  # fmt: skip
+CASTING = 14.0  # wall of a casting in the picture
+FRONT = -62.0  # where the picture ends towards the engine
+
+
+def _engine_side(g: Usual, rim: float) -> list[Shape]:
+    flange, bore = g("crank_flange_mm"), g("pilot_seat_mm") / 2
+    edge = g("crank_pcd_mm") / 2 + 13
+    bottom = flange - g("crank_bore_depth_mm")
+    seat = g("pilot_width_mm") + g("pilot_sunk_mm")
+    return [
+        Shape(part="block", points=box(FRONT, 0, edge + 8, rim)),
+        Shape(
+            part="crank",
+            points=(
+                (FRONT, 0),
+                (bottom, 0),
+                (bottom, bore * 0.75),
+                (flange - seat, bore * 0.75),
+                (flange - seat, bore),
+                (flange, bore),
+                (flange, edge),
+                (flange - 16, edge),
+                (flange - 16, edge * 0.66),
+                (FRONT, edge * 0.66),
+            ),
+            known=g.known("crank_flange_mm", "crank_bore_depth_mm"),
+        ),
+    ]
+
+
+def _flywheel(g: Usual) -> list[Shape]:
+    flange = g("crank_flange_mm")
+    back = flywheel_flange_s(flange, g("crank_spacer_mm"))
+    face = friction_face_s(flange, g("crank_spacer_mm"), g("flywheel_mm"))
+    edge, bore, rim = g("crank_pcd_mm") / 2 + 13, g("flywheel_register_mm") / 2, g("flywheel_od_mm") / 2
+    ring = back + g("ring_front_mm")
+    heads = face + g("bolt_heads_mm")
+    web = min(back + 9.0, heads - 4.0)
+    pcd = g("flywheel_pcd_mm") / 2
+    shapes = [
+        Shape(
+            part="flywheel",
+            points=((back, bore), (web, bore), (web, edge + 6), (face, edge + 16), (face, rim - 6), (back + 4, rim - 6), (back + 4, edge + 4), (back, edge + 4)),
+            known=g.known("flywheel_mm", "flywheel_od_mm"),
+        ),
+        Shape(part="ring gear", points=box(ring, ring + g("ring_width_mm"), rim - 12, rim), known=g.known("ring_front_mm", "ring_width_mm")),
+        Shape(part="flywheel bolts", points=box(web, heads, pcd - 9, pcd + 9), style="body", known=g.known("bolt_heads_mm")),
+    ]
+    if g("crank_spacer_mm") > 0:
+        shapes.append(Shape(part="crank spacer", points=box(flange, back, bore, edge), known=g.known("crank_spacer_mm")))
+    return shapes
+
+
+def _housing(g: Usual, rim: float) -> list[Shape]:
+    mouth = mouth_s(g("separator_mm"), g("plate_mm"))
+    window = g("window_mm") / 2 if g("window_mm") > 0 else 30.0
+    inside, floor = g("bell_bore_mm") / 2, mouth + g("bell_depth_mm")
+    shapes = []
+    if g("separator_mm") > 0:
+        shapes.append(Shape(part="shield", points=box(0, g("separator_mm"), window, rim), known=g.known("separator_mm")))
+    if g("plate_mm") > 0:
+        shapes.append(Shape(part="adapter plate", points=box(g("separator_mm"), mouth, window, rim), known=g.known("plate_mm")))
+    neck = 62.0
+    shapes.append(
+        Shape(
+            part="bellhousing",
+            points=(
+                (mouth, inside),
+                (mouth + 45, inside),
+                (floor, neck + 30),
+                (floor, neck - 30),
+                (floor + CASTING, neck - 30),
+                (floor + CASTING, neck + 34),
+                (mouth + 50, inside + CASTING),
+                (mouth + 13, inside + CASTING),
+                (mouth + 13, rim),
+                (mouth, rim),
+            ),
+            known=g.known("bell_depth_mm", "bell_bore_mm"),
+        )
+    )
+    return shapes
+
+
+def _shaft(g: Usual, end: float) -> list[Shape]:
+    tip = tip_s(g("separator_mm"), g("plate_mm"), g("shaft_tip_out_mm"))
+    shoulder, nose, teeth = tip + g("nose_mm"), g("nose_d_mm") / 2, g("shaft_spline_od_mm") / 2
+    chamfer = min(g("nose_chamfer_mm"), nose)
+    start = max(tip + g("spline_start_mm"), shoulder)
+    stop = start + g("spline_mm")
+    body = teeth * 0.86
+    return [
+        Shape(
+            part="input shaft",
+            points=((tip, 0), (tip, nose - chamfer), (tip + chamfer, nose), (shoulder, nose), (shoulder, body), (start, body), (start, teeth), (stop, teeth), (stop, body), (end, body), (end, 0)),
+            style="body",
+            known=g.known("shaft_tip_out_mm", "nose_mm", "spline_start_mm", "spline_mm"),
+        ),
+        *(Shape(part="spline", points=((start, teeth * k), (stop, teeth * k)), style="thin", closed=False) for k in (0.72, 0.44)),
+    ]
+
+
+def _clutch(g: Usual) -> list[Shape]:
+    face = friction_face_s(g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm"))
+    hub, teeth, disc = face + g("hub_front_mm"), g("disc_spline_od_mm") / 2, g("disc_od_mm") / 2
+    cover, fingers = face + g("cover_height_mm"), face + g("finger_height_mm")
+    inner, outer = g("friction_face_mm") / 2 - 62, g("flywheel_cover_pcd_mm") / 2
+    parked = mouth_s(g("separator_mm"), g("plate_mm")) + g("release_parked_mm") - g("release_shim_mm")
+    tube = g("guide_tube_od_mm") / 2
+    return [
+        Shape(part="disc", points=box(face, face + 8.5, disc - 52, disc), known=g.known("disc_od_mm")),
+        Shape(part="disc plate", points=box(face + 3.5, face + 5, teeth + 9, disc - 52), style="body"),
+        Shape(part="disc hub", points=box(hub, hub + g("hub_mm"), teeth, teeth + 9), known=g.known("hub_front_mm", "hub_mm")),
+        Shape(part="pressure plate", points=box(face + 8.5, face + 24, inner, g("friction_face_mm") / 2), style="cut"),
+        Shape(
+            part="clutch cover",
+            points=((face, outer + 6), (face + 3, outer + 6), (cover, inner + 20), (cover, inner - 8), (cover - 3, inner - 8), (cover - 3, inner + 16), (face, outer - 8)),
+            style="body",
+            known=g.known("cover_height_mm"),
+        ),
+        Shape(
+            part="fingers", points=((face + 30, inner + 2), (face + 33, inner + 4), (fingers, tube + 11), (fingers, tube + 3), (fingers - 4, tube + 3)), style="body", known=g.known("finger_height_mm")
+        ),
+        Shape(part="release bearing", points=box(parked, parked + 15, g("release_bore_mm") / 2, g("release_bore_mm") / 2 + 17), known=g.known("release_parked_mm")),
+    ]
+
+
+def _still(g: Usual, floor: float) -> list[Shape]:
+    mouth = mouth_s(g("separator_mm"), g("plate_mm"))
+    tube = g("guide_tube_od_mm") / 2
+    return [Shape(part="guide tube", points=box(mouth + g("guide_tube_mm"), floor, tube - 4, tube), known=g.known("guide_tube_mm"))]
+
+
+def _pilot(g: Usual, pilot_in: str) -> Shape:
+    rear = pilot_rear_s(pilot_in, g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm"), g("pilot_sunk_mm"))
+    return Shape(part="pilot bearing", points=box(rear - g("pilot_width_mm"), rear, g("pilot_bore_mm") / 2, g("pilot_od_mm") / 2), style="body", known=g.known("pilot_width_mm", "pilot_sunk_mm"))
+
+
+def _starter(g: Usual, starter_on: str) -> list[Shape]:
+    flange = starter_flange_s(starter_on, g("separator_mm"), g("plate_mm"))
+    tip = g("pinion_module_mm") * (g("pinion_teeth") + 2) / 2
+    low, high = g("starter_centre_mm") - tip, g("starter_centre_mm") + tip
+    known = g.known("starter_parked_mm", "starter_centre_mm")
+    parked, thrown = flange + g("starter_parked_mm"), flange + g("starter_out_mm")
+    return [
+        Shape(part="starter pinion, parked", points=box(parked - g("pinion_mm"), parked, low, high), style="body", known=known),
+        Shape(part="starter pinion, thrown", points=box(thrown - g("pinion_mm"), thrown, low, high), style="hidden", known=known),
+    ]
+
+
+def _anchors(g: Usual, pilot_in: str, starter_on: str) -> dict[str, tuple[float, float]]:
+    """The point of the section that each length speaks of."""
+    flange, spacer, fly = g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm")
+    back, face = flywheel_flange_s(flange, spacer), friction_face_s(flange, spacer, fly)
+    sep, plate = g("separator_mm"), g("plate_mm")
+    mouth, tip = mouth_s(sep, plate), tip_s(sep, plate, g("shaft_tip_out_mm"))
+    rear = pilot_rear_s(pilot_in, flange, spacer, fly, g("pilot_sunk_mm"))
+    hub, teeth, tube = face + g("hub_front_mm"), g("disc_spline_od_mm") / 2, g("guide_tube_od_mm") / 2
+    parked = mouth + g("release_parked_mm") - g("release_shim_mm")
+    rim, edge, start = g("flywheel_od_mm") / 2, g("crank_pcd_mm") / 2 + 13, tip + g("spline_start_mm")
+    flange_s, ring = starter_flange_s(starter_on, sep, plate), back + g("ring_front_mm")
+    nose, seat = g("nose_d_mm") / 2, g("pilot_seat_mm") / 2
+    return {
+        "crank_flange_mm": (flange, edge), "crank_bore_depth_mm": (flange - g("crank_bore_depth_mm"), 3), "crank_spacer_mm": ((flange + back) / 2, edge - 4),
+        "flywheel_mm": (face, rim - 60), "separator_mm": (sep / 2, rim + 22), "plate_mm": (sep + plate / 2, rim + 34), "shaft_tip_out_mm": (tip, 0), "nose_mm": (tip + g("nose_mm"), nose),
+        "nose_chamfer_mm": (tip + g("nose_chamfer_mm") / 2, nose), "pilot_sunk_mm": (rear, g("pilot_od_mm") / 2), "pilot_width_mm": (rear - g("pilot_width_mm") / 2, g("pilot_od_mm") / 2 - 3),
+        "hub_front_mm": (hub, teeth + 7), "hub_mm": (hub + g("hub_mm") / 2, teeth + 6), "spline_start_mm": (start, teeth), "spline_mm": (start + g("spline_mm") - 3, teeth * 0.7),
+        "finger_height_mm": (face + g("finger_height_mm"), tube + 10), "release_parked_mm": (parked, tube + 14), "release_shim_mm": (parked + 13, tube + 12), "guide_tube_mm": (mouth + g("guide_tube_mm"), tube),
+        "bolt_heads_mm": (face + g("bolt_heads_mm"), g("flywheel_pcd_mm") / 2 + 5), "cover_height_mm": (face + g("cover_height_mm"), g("friction_face_mm") / 2 - 60), "bell_depth_mm": (mouth + g("bell_depth_mm"), 80),
+        "flywheel_od_mm": (back + 8, rim), "bell_bore_mm": (mouth + 30, g("bell_bore_mm") / 2), "window_mm": (mouth, g("window_mm") / 2),
+        "ring_front_mm": (ring, rim - 4), "ring_width_mm": (ring + g("ring_width_mm"), rim - 8), "starter_parked_mm": (flange_s + g("starter_parked_mm"), g("starter_centre_mm") + 6),
+        "starter_out_mm": (flange_s + g("starter_out_mm"), g("starter_centre_mm")), "pinion_mm": (flange_s + g("starter_parked_mm") - g("pinion_mm"), g("starter_centre_mm") + 4), "starter_centre_mm": (flange_s + g("starter_parked_mm") - 6, g("starter_centre_mm")),
+        "crank_pcd_mm": (flange, g("crank_pcd_mm") / 2), "flywheel_pcd_mm": (back, g("flywheel_pcd_mm") / 2), "crank_register_mm": (flange, g("crank_register_mm") / 2), "flywheel_register_mm": (back, g("flywheel_register_mm") / 2),
+        "friction_face_mm": (face, g("friction_face_mm") / 2), "disc_od_mm": (face + 4, g("disc_od_mm") / 2), "disc_spline_od_mm": (hub + 4, teeth), "shaft_spline_od_mm": (start + 8, g("shaft_spline_od_mm") / 2),
+        "nose_d_mm": (tip + g("nose_mm") / 2, nose), "pilot_bore_mm": (rear - 4, g("pilot_bore_mm") / 2), "pilot_od_mm": (rear - 6, g("pilot_od_mm") / 2), "pilot_seat_mm": (rear - 8, seat),
+        "cover_pcd_mm": (face + 3, g("cover_pcd_mm") / 2), "flywheel_cover_pcd_mm": (face, g("flywheel_cover_pcd_mm") / 2), "guide_tube_od_mm": (mouth + g("guide_tube_mm") + 14, tube), "release_bore_mm": (parked + 7, g("release_bore_mm") / 2),
+    }  # fmt: skip
+
+
+def _gaps(g: Usual, at: dict[str, tuple[float, float]], pilot_in: str) -> list[Gap]:
+    tip, rear = at["shaft_tip_out_mm"][0], at["pilot_sunk_mm"][0]
+    nose = g("nose_d_mm") / 2
+    fingers, parked, r = at["finger_height_mm"], at["release_parked_mm"][0], g("guide_tube_od_mm") / 2 + 8
+    hub_rear = at["hub_front_mm"][0] + g("hub_mm")
+    tube = at["guide_tube_mm"]
+    inside = max(tip + g("nose_chamfer_mm"), rear - g("pilot_width_mm")), min(tip + g("nose_mm"), rear)
+    release = "stack.release_gap"
+    return [
+        Gap(finding="stack.pilot_engagement", x1=inside[0], y1=nose + 2, x2=inside[1], y2=nose + 2),
+        Gap(finding="stack.tip_clearance", x1=at["crank_bore_depth_mm"][0], y1=4, x2=tip, y2=4),
+        Gap(finding="stack.shoulder_clearance", x1=rear, y1=nose + 5, x2=tip + g("nose_mm"), y2=nose + 5),
+        Gap(finding=release, x1=fingers[0], y1=r, x2=parked, y2=r),
+        Gap(finding="stack.retract_reserve", x1=fingers[0], y1=r, x2=parked, y2=r),
+        Gap(finding="stack.guide_tube", x1=hub_rear, y1=tube[1] - 1, x2=tube[0], y2=tube[1] - 1),
+        Gap(finding="stack.starter_parked", x1=at["starter_parked_mm"][0], y1=at["ring_front_mm"][1], x2=at["ring_front_mm"][0], y2=at["ring_front_mm"][1]),
+        Gap(finding="stack.flywheel_in_bell", x1=at["bell_bore_mm"][0], y1=g("flywheel_od_mm") / 2, x2=at["bell_bore_mm"][0], y2=g("bell_bore_mm") / 2),
+        Gap(finding="stack.cover_to_bell", x1=at["cover_height_mm"][0], y1=80, x2=at["bell_depth_mm"][0], y2=80),
+    ]
+
+
+def _handles(inputs: Inputs, at: dict[str, tuple[float, float]], mouth: float, back: float, rim: float) -> list[Handle]:
+    handles = []
+    for key, x, y in (("plate_mm", mouth, rim + 10), ("crank_spacer_mm", back, at["crank_spacer_mm"][1] + 16)):
+        limits, value = DIMENSIONS[key].adjustable, inputs.value(key)
+        if limits is not None and value is not None:
+            handles.append(Handle(address=key, name=DIMENSIONS[key].name, x=x, y=y, turns=False, value=value, low=limits.low, high=limits.high, step=limits.step))
+    return handles
+
+
+def section(inputs: Inputs) -> Drawing:
+    """The section as it stands; a part whose size is missing is drawn dashed at a usual size."""
+    g = Usual({key: inputs.value(key) for key in USUAL}, USUAL)
+    pilot_in = inputs.options.get("pilot_in", "crank")
+    starter_on = inputs.options.get("starter_on", "engine")
+    pilot_in = pilot_in if pilot_in in ("crank", "spacer", "flywheel") else "crank"
+    starter_on = starter_on if starter_on in ("engine", "plate", "housing") else "engine"
+    rim = max(g("bell_bore_mm"), g("window_mm"), g("flywheel_od_mm")) / 2 + 36
+    mouth = mouth_s(g("separator_mm"), g("plate_mm"))
+    end = mouth + g("bell_depth_mm") + CASTING + 14
+    shapes = [
+        *_engine_side(g, rim), *_flywheel(g), *_clutch(g), *_housing(g, rim), *_starter(g, starter_on), _pilot(g, pilot_in), *_shaft(g, end), *_still(g, end),
+        Shape(part="crank axis", points=((FRONT - 6, 0), (end + 4, 0)), style="axis", closed=False),
+        Shape(part="block face", points=((0, -8), (0, rim + 4)), style="hidden", closed=False),
+    ]  # fmt: skip
+    at = _anchors(g, pilot_in, starter_on)
+    letters = LEDGERS[Station.STACK]
+    main = list(letters)[:30]
+    back = flywheel_flange_s(g("crank_flange_mm"), g("crank_spacer_mm"))
+    return Drawing(
+        view="section through the crank axis, upper half, engine to the left; s is mm behind the block face",
+        x_low=FRONT - 8,
+        x_high=max(end, 0.0) + 6,
+        y_low=-14,
+        y_high=max(rim, 0.0) + 10,
+        shapes=tuple(shapes),
+        callouts=tuple(Callout(letter=letters[key], address=key, x=x, y=y, main=key in main) for key, (x, y) in at.items()),
+        gaps=tuple(_gaps(g, at, pilot_in)),
+        handles=tuple(_handles(inputs, at, mouth, back, rim)),
+        notes=(Note(text="block face, s = 0", x=FRONT + 4, y=rim + 5), Note(text="engine", x=FRONT + 4, y=rim - 8), Note(text="gearbox", x=end - 34, y=rim - 8)),
+    )

@@ -1,0 +1,199 @@
+"""What to do about a finding: the ways out, and what to measure next. Knows no check by name."""
+
+import math
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+
+from pindo.core.check import SEVERITY, Check, Finding, Sentence, Verdict, WayOut, decide, judge, margin_at, missing_inputs
+from pindo.core.dimensions import DIMENSIONS, LEDGERS, Adjustable, Station
+from pindo.core.evidence import TOOL_PM, Source, Tool, default_pm
+from pindo.core.resolve import Inputs, letter_at
+from pindo.core.units import write
+
+Regenerate = Callable[[Inputs], Iterable[Check]]
+"""Makes a station's checks anew for changed inputs: hole pairs that are near each other now."""
+Answered = Mapping[str, tuple[Check, Finding]]
+
+STEPS = 4  # secant steps: the margins are piecewise linear, so two are the rule
+WORTH_A_WORD_MM = 0.05
+
+
+@dataclass(frozen=True, kw_only=True)
+class Settle:
+    """An input worth measuring next."""
+
+    address: str
+    name: str
+    station: Station
+    letter: str
+    kind: str
+    score: float
+    """Share of variance times findings, summed [-]."""
+    findings: tuple[str, ...]
+    tool: str
+    pm_wanted: float | None
+    how: str
+    reason: str
+
+
+def _solve(check: Check, finding: Finding, inputs: Inputs, address: str, limits: Adjustable) -> float | None:
+    """Value of one adjustable dimension that brings margin - U to zero, rounded outwards to its step."""
+    start = inputs.quantities[address].value
+    if start is None or finding.margin is None or finding.u is None:
+        return None
+    # A band can be left on both sides: the step of the secant stays inside the bounds.
+    x0, m0 = start, finding.margin - finding.u
+    x1 = start + limits.step if start + limits.step <= limits.high else start - limits.step
+    for _ in range(STEPS):
+        m1 = margin_at(check, inputs.with_value(address, x1)) - finding.u
+        slope = (m1 - m0) / (x1 - x0)
+        if not math.isfinite(slope) or abs(slope) < 1e-6:
+            return None
+        x0, m0, x1 = x1, m1, x1 - m1 / slope
+        if abs(x1 - x0) < 1e-9:
+            break
+        x1 = min(max(x1, limits.low), limits.high)
+        if abs(x1 - x0) < 1e-9:
+            break
+    sense = 1.0 if x1 > start else -1.0
+    x1 = sense * math.ceil(sense * x1 / limits.step - 1e-6) * limits.step
+    return round(x1, 6) if limits.low <= x1 <= limits.high and 1e-9 < abs(x1 - start) <= limits.reach else None
+
+
+def _after(checks: Iterable[Check], finding: Finding, inputs: Inputs, answered: Answered) -> tuple[bool, tuple[float, Finding] | None]:
+    """Whether a change breaks another finding, and the finding that it costs the most margin."""
+    worst: tuple[float, Finding] | None = None
+
+    def room(c: Check) -> float:
+        old = answered.get(c.id)
+        return -math.inf if old is None or old[1].margin is None else old[1].margin - (old[1].u or 0.0)
+
+    for other in sorted(checks, key=room):  # the nearest to its limit breaks first
+        if other.id == finding.id:
+            continue
+        before = answered.get(other.id)
+        if before is None:
+            if missing_inputs(other, inputs):
+                continue
+            # A pair that was not near enough to be reported now is.
+            if judge(other, inputs) != Verdict.GOES:
+                return True, None
+            continue
+        old = before[1]
+        if old.margin is None or old.u is None:
+            continue
+        margin = margin_at(other, inputs)
+        if SEVERITY[decide(margin, old.u)] < SEVERITY[old.verdict]:
+            return True, None
+        loss = old.margin - margin
+        if loss > WORTH_A_WORD_MM and old.kind == "length" and (worst is None or margin - old.u < worst[1].margin - worst[1].u - worst[0]):  # type: ignore[operator]
+            worst = (loss, old)
+    return False, worst
+
+
+def ways_out(check: Check, finding: Finding, inputs: Inputs, answered: Answered, remade: Mapping[str, tuple[frozenset[Station], Regenerate]]) -> tuple[WayOut, ...]:
+    """The change in each adjustable dimension alone that clears a finding, smallest step first.
+
+    Left out where it would break another finding, where it leaves the dimension's bounds, or where the
+    doubt alone is more than any change can clear. ``remade`` names the dimensions that decide which checks
+    a station has at all (hole pairs), with the function that makes them anew.
+    """
+    found = []
+    for address in check.addresses:
+        limits = DIMENSIONS[address].adjustable if address in DIMENSIONS else None
+        if limits is None:
+            continue
+        target = _solve(check, finding, inputs, address, limits)
+        if target is None:
+            continue
+        changed = inputs.with_value(address, target)
+        stations, regenerate = remade.get(address, (frozenset(), None))
+        others = [c for c, _ in answered.values() if address in c.addresses and c.station not in stations]
+        breaks, cost = _after(others, finding, changed, answered)
+        if breaks:
+            continue
+        again = check
+        if regenerate is not None:
+            fresh = list(regenerate(changed))
+            # A check whose geometry was made for the old value is asked as it is made for the new one.
+            again = next((c for c in fresh if c.id == check.id), check)
+            breaks, more = _after(fresh, finding, changed, answered)
+            cost = more or cost
+        if breaks or margin_at(again, changed) - (finding.u or 0.0) < -1e-9:
+            continue
+        current = inputs.quantities[address].value or 0.0
+        costs = Sentence(mm="", inch="")
+        if cost:
+            words = cost[1].title[0].lower() + cost[1].title[1:]
+            costs = Sentence(mm=f"takes {write(cost[0], 'length')} from {words}", inch=f"takes {write(cost[0], 'length', 'in')} from {words}")
+        d = DIMENSIONS[address]
+        found.append(WayOut(address=address, name=d.name, letter=letter_at(check.station, address), kind=d.kind, current=current, target=target, costs=costs))
+    return tuple(sorted(found, key=lambda w: abs(w.target - w.current)))
+
+
+def _pm_wanted(finding: Finding, address: str) -> float | None:
+    """± at which this input alone would settle a tight finding, or None when it cannot."""
+    if finding.margin is None or finding.u is None or finding.u <= 0.0:
+        return None
+    mine = next((s for s in finding.shares if s.address == address), None)
+    if mine is None or mine.share <= 0.0:
+        return None
+    # |margin| must reach U: what the other inputs leave of the variance is for this one.
+    room = (finding.margin / finding.u) ** 2 - (1.0 - mine.share)
+    return mine.pm * math.sqrt(room / mine.share) if room > 0.0 else None
+
+
+def _station_of(address: str, finding: Finding) -> Station:
+    return DIMENSIONS[address].station if address in DIMENSIONS else finding.station
+
+
+def measure_next(findings: Iterable[Finding], inputs: Inputs, most: int = 12) -> tuple[Settle, ...]:
+    """Inputs ranked by how much settling them would settle, with the tool and the ± that it takes.
+
+    Score: share of the variance, summed over the tight findings, plus the share of the missing inputs,
+    summed over the unmeasured ones, that an input feeds.
+    """
+    scores: dict[str, float] = {}
+    feeds: dict[str, list[Finding]] = {}
+    for finding in findings:
+        parts: dict[str, float] = {}
+        if finding.verdict == Verdict.TIGHT:
+            parts = {s.address: s.share for s in finding.shares}
+        elif finding.verdict == Verdict.UNMEASURED and finding.missing:
+            parts = {m.address: 1.0 / len(finding.missing) for m in finding.missing}
+        for address, share in parts.items():
+            if address in inputs.quantities and share > 0.02:
+                scores[address] = scores.get(address, 0.0) + share
+                feeds.setdefault(address, []).append(finding)
+    ranked = sorted(scores, key=lambda a: -scores[a])
+    return tuple(s for a in ranked if (s := _settle(a, scores[a], feeds[a], inputs)) is not None)[:most]
+
+
+def _settle(address: str, score: float, fed: list[Finding], inputs: Inputs) -> Settle | None:
+    q = inputs.quantities[address]
+    definition = DIMENSIONS.get(address)
+    station = _station_of(address, fed[0])
+    tool = definition.tool if definition else Tool.CALLIPER if q.kind == "length" else None
+    best = TOOL_PM.get(tool, 0.0) if tool else None
+    wanted = [w for f in fed if f.verdict == Verdict.TIGHT and (w := _pm_wanted(f, address)) is not None]
+    if q.value is not None:
+        if definition and definition.adjustable and q.source == Source.DRAWING:
+            return None  # a chosen size is made, not measured again
+        if not wanted and not any(f.verdict == Verdict.UNMEASURED for f in fed):
+            return None  # no ± of this one alone settles anything
+    pm = max(wanted) if wanted else best if best else default_pm(q.kind, q.value or 0.0, Source.MEASURED, tool)
+    count = len(fed)
+    reason = f"settles {count} finding{'s' if count > 1 else ''}" if q.value is None else f"now {q.source.value if q.source else 'unknown'}, ± {write(q.pm, q.kind)}; carries the doubt of {count}"
+    return Settle(
+        address=address,
+        name=q.name,
+        station=station,
+        letter=letter_at(station, address) if address in LEDGERS[station] else "",
+        kind=q.kind,
+        score=score,
+        findings=tuple(f.id for f in fed),
+        tool=tool.value if tool else "",
+        pm_wanted=pm or None if tool or q.kind != "count" else None,
+        how=definition.how if definition else "",
+        reason=reason,
+    )

@@ -1,0 +1,21 @@
+"""The drilling table of the plate as CSV."""
+
+import csv
+import io
+
+from pindo.core.mate.plate import Plate
+
+
+def drilling_csv(plate: Plate) -> bytes:
+    """One row a hole: place from the crank axis seen from behind, polar place, size, what it is. [mm, deg]"""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(["hole", "right_mm", "up_mm", "radius_mm", "clockwise_from_12_deg", "diameter_mm", "what", "recess_mm", "note"])
+    for r in plate.drilling:
+        writer.writerow([r.label, f"{r.u:.3f}", f"{r.v:.3f}", f"{r.radius:.3f}", f"{r.angle_deg:.3f}", f"{r.d:.2f}", r.what, "" if r.recess is None else f"{r.recess:.2f}", _plain(r.note)])
+    return text.getvalue().encode("utf-8")
+
+
+def _plain(note: str) -> str:
+    """A note that a spreadsheet does not take for a formula."""
+    return f"'{note}" if note[:1] in "=+-@" else note

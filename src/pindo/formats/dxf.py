@@ -1,0 +1,44 @@
+"""The plate as DXF R2010 in millimetres: a layer for each kind of line, seen from behind, crank axis at (0, 0)."""
+
+import io
+
+from ezdxf import units
+from ezdxf.enums import TextEntityAlignment
+from ezdxf.filemanagement import new
+
+from pindo.core.mate.plate import DrillRow, Plate
+
+LAYERS = {
+    "OUTLINE": 7, "WINDOW": 5, "CLEARANCE": 3, "TAPPED": 1, "DOWEL": 6, "RECESS": 4, "CENTRE": 8, "TEXT": 2,
+}  # fmt: skip
+VIEWPOINT = "seen from behind, forwards; crank axis at 0, 0; millimetres"
+
+
+def _layer(row: DrillRow) -> str:
+    return "DOWEL" if row.what.startswith("dowel") else "TAPPED" if row.what.startswith("tap") else "CLEARANCE"
+
+
+def plate_dxf(plate: Plate, title: str) -> bytes:
+    """DXF of a plate: outline, openings, holes on the layer of their kind, centre marks, numbers."""
+    doc = new("R2010", setup=["linetypes"])
+    doc.units = units.MM
+    for name, colour in LAYERS.items():
+        doc.layers.add(name, color=colour, linetype="CENTER" if name == "CENTRE" else "CONTINUOUS")
+    space = doc.modelspace()
+    if plate.outline:
+        space.add_lwpolyline(plate.outline, close=True, dxfattribs={"layer": "OUTLINE"})
+    for opening in (plate.window, plate.pocket):
+        if opening:
+            space.add_circle((opening.u, opening.v), opening.d / 2, dxfattribs={"layer": "WINDOW"})
+    for row in plate.drilling:
+        space.add_circle((row.u, row.v), row.d / 2, dxfattribs={"layer": _layer(row)})
+        if row.recess:
+            space.add_circle((row.u, row.v), row.d, dxfattribs={"layer": "RECESS"})
+        arm = row.d / 2 + 3
+        space.add_line((row.u - arm, row.v), (row.u + arm, row.v), dxfattribs={"layer": "CENTRE"})
+        space.add_line((row.u, row.v - arm), (row.u, row.v + arm), dxfattribs={"layer": "CENTRE"})
+        space.add_text(f"{row.label} {row.what}", height=3, dxfattribs={"layer": "TEXT"}).set_placement((row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT)
+    space.add_text(f"{title}: {VIEWPOINT}", height=4, dxfattribs={"layer": "TEXT"}).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
+    text = io.StringIO()
+    doc.write(text)
+    return text.getvalue().encode("utf-8")

@@ -1,0 +1,110 @@
+"""The hand-over report: what was built, the conditions that its results hold for, and what is still open."""
+
+import io
+
+from pindo.core.assess import Assessment
+from pindo.core.boards import Boards
+from pindo.core.build import Build
+from pindo.core.check import Verdict
+from pindo.core.dimensions import Station
+from pindo.formats.paper import BOLD, SIZES, SOFT, new_canvas
+from pindo.formats.sheet_pdf import EDGE, LINE, Sheet, findings_list, header, picture, table
+
+NO_SIGN_OFF = "This report is a record, not a sign-off. Strength is screened, never approved; law of the place, makers' sheets and licensed people come first."
+
+
+def rung(build: Build, assessment: Assessment) -> str:
+    """How far the build is on the ladder of done, from its steps."""
+    done = {s.gate for s in build.steps if s.state == "done"}
+    named = (
+        ("hand-over", "handed over: nothing provisional, all written down"),
+        ("motion", "moves, controls proved"),
+        ("start", "starts and holds pressure"),
+        ("lift", "hung or resting in its place"),
+    )
+    return next((words for gate, words in named if gate in done), "on the bench")
+
+
+def refusals(build: Build, assessment: Assessment, pictures: Boards) -> list[str]:
+    """Why a hand-over would be refused now; empty when nothing stands against it."""
+    found = [f"{o.text} ({o.kind})" for o in pictures.open_items]
+    found += [f.sentence.mm for f in assessment.findings if f.verdict == Verdict.FOULS and not f.waived_by]
+    found += [f"step {s.n}, {s.name}, is open" for s in build.steps if s.state == "open" and s.gate != "hand-over"]
+    return found
+
+
+def handover_report(build: Build, assessment: Assessment, pictures: Boards, paper: str = "A4", printed: str = "") -> bytes:
+    """PDF of the whole build.
+
+    Raises
+    ------
+    KeyError
+        ``paper`` is neither A4 nor Letter.
+    """
+    stream = io.BytesIO()
+    c = new_canvas(stream, SIZES[paper], f"{build.name}: hand-over")
+    s = Sheet(c, paper, f"{build.name} · Hand-over report", header(build, printed))
+    s.y -= s.text(EDGE, f"State of the build: {rung(build, assessment)}.", BOLD, 11) * LINE
+    s.y -= s.text(EDGE, NO_SIGN_OFF, size=8.5, ink=SOFT) * LINE
+    picture(s, pictures.profile, 60.0)
+    against = refusals(build, assessment, pictures)
+    s.heading("Stands against hand-over" if against else "Nothing stands against hand-over")
+    for words in against:
+        s.room(8)
+        s.y -= s.text(EDGE, f"– {words}", size=9) * LINE * 0.85 + 0.6
+    s.heading("The set-up that the results hold for")
+    table(s, (("choice", 60), ("as built", 120)), ([k.replace("_", " "), v] for k, v in sorted(build.options.items()) if v))
+    if build.rules:
+        s.heading("Limits changed for this build")
+        table(s, (("limit", 70), ("value", 24), ("why", 88)), ([k.replace("_", " "), f"{v.value:g}", v.note] for k, v in build.rules.items()))
+    if build.waivers:
+        s.heading("Waived by name")
+        table(s, (("finding", 60), ("who", 30), ("until", 26), ("reason", 66)), ([k, w.who, w.until, w.reason] for k, w in build.waivers.items()))
+    if pictures.readouts:
+        s.heading("Where it sits, mm")
+        table(s, (("point", 60), ("behind front axle", 34), ("left of centre", 34), ("above rail", 34)), ([r.name, f"{r.back:.1f}", f"{r.left:.1f}", f"{r.above_rail:.1f}"] for r in pictures.readouts))
+    if pictures.orders:
+        s.heading("Lengths as ordered, mm (a chain in pitches)")
+        table(s, (("piece", 90), ("length", 40), ("±", 30)), ([o.name, f"{o.value:.1f}", f"{o.pm:.1f}"] for o in pictures.orders))
+    s.heading("Steps, as built")
+    table(s, (("step", 84), ("state", 22), ("as built", 50), ("by", 26)), ([f"{x.n} {x.name}", x.state, x.as_built, x.by] for x in build.steps))
+    if pictures.tightening:
+        s.heading("Joints")
+        table(
+            s,
+            (("joint", 56), ("torque, N·m", 30), ("state", 28), ("locker", 24), ("source", 44)),
+            ([t.name, f"{t.stages_nm[-1]:g}" if t.stages_nm else "not told", t.state, t.locker, t.source] for t in pictures.tightening),
+        )
+    if build.modifications:
+        s.heading("Modifications")
+        table(
+            s,
+            (("what", 50), ("kind", 20), ("planned", 40), ("as built", 40), ("state", 30)),
+            ([m.name, m.kind + (", structural" if m.structural else ""), m.planned, m.as_built or "not written", m.state] for m in build.modifications),
+        )
+    if build.fits:
+        s.heading("Trial fits, mm")
+        table(
+            s,
+            (("fit", 40), ("gap", 70), ("predicted", 26), ("read", 24), ("counts", 22)),
+            ([f.name, g.title, "" if g.predicted is None else f"{g.predicted:.1f}", g.measured or "", "lapsed" if f.evidence.lapsed else "yes"] for f in build.fits for g in f.gaps),
+        )
+    if build.parts:
+        s.heading("Parts")
+        table(s, (("part", 60), ("state", 26), ("from", 50), ("note", 46)), ([p.name, p.state, p.source, p.note] for p in build.parts))
+    t = pictures.totals
+    s.heading("Money and hours")
+    minutes = sum(float(h.minutes) for h in build.hours if h.minutes and h.minutes.replace(".", "", 1).isdigit())
+    table(
+        s,
+        (("paid", 28), ("due", 28), ("refunds", 28), ("forecast", 30), ("unpriced", 28), ("hours", 28)),
+        [[f"{t.paid:.2f}", f"{t.due:.2f}", f"{t.refunded:.2f}", f"{t.forecast:.2f}", f"{t.unpriced} lines", f"{minutes / 60:.1f}"]],
+    )
+    for station in Station:
+        own = [f for f in assessment.findings if f.station == station and f.verdict != Verdict.GOES]
+        if own:
+            s.heading(f"Not yet going: {station.value.capitalize()}")
+            findings_list(s, own)
+    c.showPage()
+    c.save()
+    return stream.getvalue()

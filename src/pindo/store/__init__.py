@@ -1,0 +1,1 @@
+"""Builds and the journal of their changes in one SQLite file, through plain SQL."""

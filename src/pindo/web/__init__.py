@@ -1,0 +1,1 @@
+"""The web server: routes, errors, limits. No rule of the trade is here."""

@@ -1,0 +1,278 @@
+"""The application: routes over the store and the core. ``create_app`` builds everything from its arguments."""
+
+import re
+import sqlite3
+from collections.abc import Callable, Iterator
+from contextlib import closing
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Body, Depends, FastAPI, Header, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import FileResponse, HTMLResponse
+
+from pindo import __version__
+from pindo.core.assess import assess, ways_of
+from pindo.core.boards import boards
+from pindo.core.build import Build
+from pindo.core.check import WayOut
+from pindo.core.dimensions import Station
+from pindo.core.lapse import EVENTS, event_patch, lapsing
+from pindo.core.mate.plate import plate
+from pindo.core.quantity import echo, parse
+from pindo.core.resolve import resolve
+from pindo.core.units import KINDS
+from pindo.demo import DEMOS
+from pindo.formats.csv_table import drilling_csv
+from pindo.formats.dxf import plate_dxf
+from pindo.formats.handover_pdf import handover_report
+from pindo.formats.sheet_pdf import station_sheet
+from pindo.formats.svg import plate_svg
+from pindo.formats.template_pdf import template_pdf
+from pindo.store import builds as store
+from pindo.store import photos
+from pindo.store.database import connect, migrate
+from pindo.web import models, service
+from pindo.web.guard import Guard
+from pindo.web.problems import ProblemDetails, Refused, install
+
+LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
+Short = Annotated[str, Query(max_length=300)]
+_PROBLEM = {"model": ProblemDetails, "content": {"application/problem+json": {}}}
+PROBLEMS: dict[int | str, dict[str, Any]] = dict.fromkeys((404, 409, 412, 422, 428), _PROBLEM)
+
+router = APIRouter(prefix="/api")
+
+
+def connection(request: Request) -> Iterator[sqlite3.Connection]:
+    """A connection for one request."""
+    with closing(connect(request.app.state.database)) as conn:
+        yield conn
+
+
+Conn = Annotated[sqlite3.Connection, Depends(connection)]
+
+
+def expected_version(if_match: Annotated[str | None, Header(description="ETag of the version that the change was made against.")] = None) -> int:
+    """The version named by If-Match (RFC 9110); without it 428 (RFC 6585)."""
+    if if_match is None:
+        raise Refused(428, "if-match", "The version is missing", "Send If-Match with the ETag of the version you changed. Nothing was stored.")
+    match = re.fullmatch(r'\s*"(\d{1,12})"\s*', if_match)
+    if match is None:
+        raise Refused(412, "if-match", "The version cannot be read", "If-Match is the ETag as it was given, in quotation marks. Nothing was stored.")
+    return int(match[1])
+
+
+Expected = Annotated[int, Depends(expected_version)]
+Patch = Annotated[list[models.PatchOperation], Body(media_type="application/json-patch+json")]
+
+
+def _state(conn: sqlite3.Connection, stored: store.Stored, status: int = 200) -> Response:
+    content = service.state(stored, *store.undo_stacks(conn, stored.id))
+    headers = {"ETag": f'"{stored.version}"', "Cache-Control": "no-store"}
+    return Response(content, status_code=status, media_type="application/json", headers=headers)
+
+
+@router.get("/catalogue")
+def get_catalogue() -> models.Catalogue:
+    """Dimensions, choices, limits, sources, tools and events."""
+    return service.catalogue()
+
+
+@router.get("/quantity", responses={422: _PROBLEM})
+def get_quantity(typed: Annotated[str, Query(max_length=200)], kind: str = "length", unit: str | None = None) -> models.Echo:
+    """Understand one entry; nothing is stored."""
+    if kind not in KINDS or (unit is not None and unit not in KINDS[kind].factors):
+        raise Refused(422, "kind", "Unknown kind or unit", f"There is no {kind} in {unit}.")
+    entry = parse(typed, kind, unit)
+    return models.Echo(value=entry.value, pm=entry.pm, word=entry.word, echo=echo(entry.value, kind) if entry.value is not None else "")
+
+
+@router.get("/builds")
+def list_builds(conn: Conn) -> list[models.BuildSummary]:
+    """All builds, the latest changed first."""
+    return [models.BuildSummary(id=b.id, name=b.document["name"], vehicle=b.document["vehicle"], version=b.version, updated_at=b.updated_at) for b in store.all_builds(conn)]
+
+
+@router.post("/builds", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
+def create_build(conn: Conn, new: models.NewBuild, who: Short = "") -> Response:
+    """A new build, blank or from a demo."""
+    build = DEMOS[new.demo]() if new.demo else Build(name=new.name, vehicle=new.vehicle, engine=new.engine, gearbox=new.gearbox)
+    if new.demo:
+        build = build.model_copy(update={"name": new.name})
+    return _state(conn, store.create(conn, service.dumped(build), who, "new build"), 201)
+
+
+@router.post("/builds/import", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
+def import_build(conn: Conn, document: Annotated[dict[str, Any], Body()], who: Short = "") -> Response:
+    """A build from an exported file, as a new build; refused whole when anything in it cannot be read."""
+    build = service.read_build(document)
+    return _state(conn, store.create(conn, service.dumped(build), who, "imported"), 201)
+
+
+@router.get("/builds/{id}", response_model=models.BuildState, responses=PROBLEMS)
+def get_build(conn: Conn, id: str) -> Response:
+    """A build with its findings and pictures; the ETag is its version."""
+    return _state(conn, store.get(conn, id))
+
+
+@router.patch("/builds/{id}", response_model=models.BuildState, responses=PROBLEMS)
+def patch_build(conn: Conn, id: str, patch: Patch, expected: Expected, who: Short = "", why: Short = "") -> Response:
+    """Change a build by JSON Patch (RFC 6902) against the version in If-Match."""
+    stored = store.change(conn, id, expected, lambda document: service.dumped(service.read_build(service.patched(document, patch))), who, why)
+    return _state(conn, stored)
+
+
+@router.delete("/builds/{id}", status_code=204, responses=PROBLEMS)
+def delete_build(conn: Conn, id: str, expected: Expected) -> None:
+    """Delete a build with its history."""
+    store.delete(conn, id, expected)
+
+
+@router.post("/builds/{id}/trial", response_model=models.TrialState, responses=PROBLEMS)
+def try_patch(conn: Conn, id: str, patch: Patch, station: Station = Station.SURVEY) -> Response:
+    """The same patch, assessed and not stored, with everything that it touches; pictures of ``station`` and the profile."""
+    stored = store.get(conn, id)
+    after = service.read_build(service.patched(stored.document, patch))
+    return Response(service.trial(stored, after, station), media_type="application/json")
+
+
+@router.post("/builds/{id}/ways", responses=PROBLEMS)
+def find_ways(conn: Conn, id: str, finding: Short, patch: Patch) -> list[WayOut]:
+    """Ways out of one finding, of the build as stored or as a trial's patch leaves it. Asked when a finding is opened."""
+    after = service.read_build(service.patched(store.get(conn, id).document, patch))
+    return list(ways_of(resolve(after), finding))
+
+
+@router.get("/builds/{id}/history", responses=PROBLEMS)
+def get_history(conn: Conn, id: str, after: Annotated[int, Query(ge=0)] = 0) -> list[models.ChangeLine]:
+    """Who changed what, from what to what, and why; newest first."""
+    store.get(conn, id)
+    return [models.ChangeLine(version=c.version, kind=c.kind, target=c.target, who=c.who, why=c.why, at=c.at, words=service.change_words(c)) for c in store.journal(conn, id, after)]
+
+
+@router.get("/builds/{id}/events", responses=PROBLEMS)
+def preview_event(conn: Conn, id: str, event: Short, part: Short = "") -> models.EventPreview:
+    """What an event would spoil, and the patch that carries it out once it is confirmed."""
+    if event not in EVENTS:
+        raise Refused(422, "event", "Unknown event", f"There is no event “{event}”.")
+    build = Build.model_validate(store.get(conn, id).document)
+    operations = [models.PatchOperation(**op) for op in event_patch(build, event, part, store.now())]
+    return models.EventPreview(event=event, lapsing=lapsing(build, event, part), patch=operations)
+
+
+def _attachment(content: bytes, media_type: str, name: str) -> Response:
+    safe = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-") or "pindo"
+    return Response(content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{safe}"', "Cache-Control": "no-store"})
+
+
+@router.get("/builds/{id}/build.json", response_class=Response, responses=PROBLEMS)
+def export_build(conn: Conn, id: str) -> Response:
+    """The build as a file that can be imported again."""
+    build = Build.model_validate(store.get(conn, id).document)
+    return _attachment(build.model_dump_json(indent=1).encode(), "application/json", f"{build.name}.pindo.json")
+
+
+@router.get("/builds/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
+def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], paper: Literal["A4", "Letter"] = "A4") -> Response:
+    """The plate as a drawing, a 1:1 paper template, or a drilling table."""
+    build = Build.model_validate(store.get(conn, id).document)
+    made = plate(resolve(build))
+    if form == "pdf" and not made.outline:
+        raise Refused(409, "no-plate", "There is no plate yet", "The outline takes three holes with place and size. Enter them at Mate.")
+    makers: dict[str, tuple[Callable[[], bytes], str]] = {
+        "dxf": (lambda: plate_dxf(made, build.name), "image/vnd.dxf"),
+        "svg": (lambda: plate_svg(made, build.name), "image/svg+xml"),
+        "pdf": (lambda: template_pdf(made, build.name, paper), "application/pdf"),
+        "csv": (lambda: drilling_csv(made), "text/csv; charset=utf-8"),
+    }
+    make, media_type = makers[form]
+    return _attachment(make(), media_type, f"{build.name} plate.{form}")
+
+
+@router.get("/builds/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
+def sheet_file(conn: Conn, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
+    """The shop sheet of a station."""
+    build = Build.model_validate(store.get(conn, id).document)
+    assessment = assess(build)
+    content = station_sheet(build, assessment, station, boards(build, assessment), paper, store.now()[:10])
+    return _attachment(content, "application/pdf", f"{build.name} {station.value}.pdf")
+
+
+@router.get("/builds/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
+def handover_file(conn: Conn, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
+    """The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours."""
+    build = Build.model_validate(store.get(conn, id).document)
+    assessment = assess(build, ())
+    content = handover_report(build, assessment, boards(build, assessment), paper, store.now()[:10])
+    return _attachment(content, "application/pdf", f"{build.name} hand-over.pdf")
+
+
+@router.post("/builds/{id}/photos", status_code=201, responses=PROBLEMS)
+async def keep_photo(request: Request, id: str) -> models.PhotoKept:
+    """Store a picture (JPEG, PNG or WebP) beside a build; the log names it by the id that comes back."""
+    content = await request.body()
+
+    def keep() -> str:
+        with closing(connect(request.app.state.database)) as conn:
+            store.get(conn, id)
+            return photos.keep(conn, id, content)
+
+    return models.PhotoKept(id=await run_in_threadpool(keep))
+
+
+@router.get("/builds/{id}/photos/{photo}", response_class=Response, responses=PROBLEMS)
+def get_photo(conn: Conn, id: str, photo: str) -> Response:
+    """A picture of a build."""
+    media_type, content = photos.get(conn, id, photo)
+    return Response(content, media_type=media_type, headers={"Cache-Control": "private, max-age=31536000, immutable"})
+
+
+@router.post("/builds/{id}/{kind}", response_model=models.BuildState, responses=PROBLEMS)
+def step_build(conn: Conn, id: str, kind: Literal["undo", "redo"], expected: Expected, who: Short = "") -> Response:
+    """Undo or redo one change; a new version."""
+    return _state(conn, store.step(conn, id, expected, kind, who))
+
+
+@router.get("/schema/build.json")
+def build_schema() -> dict[str, Any]:
+    """JSON Schema of the build document."""
+    return Build.model_json_schema()
+
+
+@router.get("/health")
+def health() -> dict[str, str]:
+    """Serving."""
+    return {"status": "serving", "version": __version__}
+
+
+def _screen(app: FastAPI, folder: Path) -> None:
+    index = folder / "index.html"
+
+    @app.get("/{path:path}", include_in_schema=False, response_model=None)
+    def screen(request: Request, path: str) -> Response:
+        file = (folder / path).resolve()
+        if path.startswith("api/"):
+            raise Refused(404, "http", "There is nothing here", "No such address. Nothing was changed.")
+        if path and file.is_relative_to(folder.resolve()) and file.is_file():
+            cache = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+            return FileResponse(file, headers={"Cache-Control": cache})
+        if not index.exists():
+            return HTMLResponse("<h1>The screen is not built yet</h1><p>Start Pindo with ./pindo demo.</p>", status_code=503)
+        page = index.read_text("utf-8").replace("__NONCE__", request.state.nonce)
+        return HTMLResponse(page, headers={"Cache-Control": "no-store"})
+
+
+def create_app(database: Path, screen: Path | None = None, hosts: tuple[str, ...] = LOCAL_HOSTS) -> FastAPI:
+    """The application over one database file; ``screen`` is the folder of the built front end."""
+    database.parent.mkdir(parents=True, exist_ok=True)
+    with closing(connect(database)) as conn:
+        migrate(conn)
+    app = FastAPI(title="Pindo", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json")
+    app.state.database = database
+    app.add_middleware(Guard, hosts=hosts)
+    install(app)
+    app.include_router(router)
+    if screen is not None:
+        _screen(app, screen)
+    return app

@@ -1,0 +1,206 @@
+"""What goes over the wire beside the build document and the core's own results."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from pindo.core.assess import Assessment
+from pindo.core.boards import Boards
+from pindo.core.build import Build
+from pindo.core.dimensions import Station
+from pindo.core.lapse import Lapsing
+from pindo.core.ripple import Ripple
+from pindo.core.rows import Step
+
+
+class PatchOperation(BaseModel):
+    """One operation of a JSON Patch (RFC 6902)."""
+
+    model_config = ConfigDict(extra="forbid", populate_by_name=True)
+
+    op: Literal["add", "remove", "replace", "move", "copy", "test"]
+    path: Annotated[str, Field(max_length=500)]
+    value: Any = None
+    from_: Annotated[str | None, Field(alias="from", max_length=500)] = None
+
+    def plain(self) -> dict[str, Any]:
+        found: dict[str, Any] = {"op": self.op, "path": self.path}
+        if self.op in ("add", "replace", "test"):
+            found["value"] = self.value
+        if self.op in ("move", "copy"):
+            found["from"] = self.from_ or ""
+        return found
+
+
+class BuildState(BaseModel):
+    """A build at a version, with everything that is said about it."""
+
+    id: str
+    version: int
+    updated_at: str
+    document: Build
+    assessment: Assessment
+    boards: Boards
+    can_undo: bool
+    can_redo: bool
+
+
+class TrialState(BaseModel):
+    """The same for a change that is not stored, and what keeping it would spoil.
+
+    ``assessment.quantities`` holds only what differs from the stored build; ``boards`` are drawn anew for the
+    profile and the station that was asked for.
+    """
+
+    assessment: Assessment
+    boards: Boards
+    ripple: Ripple
+    lapse_patch: list[PatchOperation] = Field(description="To be kept together with the change.")
+
+
+class BuildSummary(BaseModel):
+    """A line of the list of builds."""
+
+    id: str
+    name: str
+    vehicle: str
+    version: int
+    updated_at: str
+
+
+class NewBuild(BaseModel):
+    """A new build: blank by name, or one of the demos."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    vehicle: Annotated[str, Field(max_length=2000)] = ""
+    engine: Annotated[str, Field(max_length=2000)] = ""
+    gearbox: Annotated[str, Field(max_length=2000)] = ""
+    demo: Literal["pump-tender", "garden-trolley", ""] = ""
+
+
+class Echo(BaseModel):
+    """What an entry was understood as; a word has no value."""
+
+    value: float | None
+    pm: float | None
+    word: str | None
+    echo: str
+
+
+class ChangeLine(BaseModel):
+    """A line of the history."""
+
+    version: int
+    kind: str
+    target: int | None
+    who: str
+    why: str
+    at: str
+    words: list[str] = Field(description="What changed, from what to what.")
+
+
+class EventPreview(BaseModel):
+    """What an event would spoil, and the patch that carries it out."""
+
+    event: str
+    lapsing: list[Lapsing]
+    patch: list[PatchOperation]
+
+
+class DimensionRow(BaseModel):
+    """One dimension of the catalogue."""
+
+    key: str
+    name: str
+    station: Station
+    part: str
+    kind: str
+    unit: str
+    imperial: str
+    how: str
+    tool: str
+    adjustable: bool
+    low: float | None
+    high: float | None
+    step: float | None
+    event: str = Field(description="The event that a change of this size is; empty for none.")
+    when_option: str = Field(description="The choice that decides whether it is asked for; empty for always.")
+    when_values: list[str]
+
+
+class OptionRow(BaseModel):
+    """One choice."""
+
+    key: str
+    name: str
+    station: Station
+    choices: list[str]
+
+
+class RuleRow(BaseModel):
+    """One limit of the rules table."""
+
+    id: str
+    name: str
+    value: float
+    unit: str
+    source: str
+    reason: str
+
+
+class LedgerRow(BaseModel):
+    """A line of a station's ledger: letter and dimension."""
+
+    letter: str
+    key: str
+
+
+class ColumnRow(BaseModel):
+    """One column of a list."""
+
+    field: str
+    label: str
+    kind: str
+    choices: list[str]
+    needed: bool
+
+
+class ListRow(BaseModel):
+    """One list of the build: points, mounts, solids, pulleys, joints, log."""
+
+    key: str
+    title: str
+    one: str
+    station: Station
+    measured: bool = Field(description="Whether its rows carry evidence.")
+    columns: list[ColumnRow]
+
+
+class PhotoKept(BaseModel):
+    """A photo that was stored."""
+
+    id: str
+
+
+class EventRow(BaseModel):
+    """An event of the floor."""
+
+    name: str
+    asks_part: bool
+
+
+class Catalogue(BaseModel):
+    """All that does not change while Pindo runs: dimensions, choices, limits, sources, tools, events."""
+
+    dimensions: list[DimensionRow]
+    ledgers: dict[Station, list[LedgerRow]]
+    options: list[OptionRow]
+    rules: list[RuleRow]
+    sources: list[str]
+    tools: list[str]
+    events: list[EventRow]
+    parts: list[str]
+    lists: list[ListRow]
+    templates: dict[str, list[Step]]

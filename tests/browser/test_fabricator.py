@@ -1,0 +1,332 @@
+"""A fabricator's run through the screen: new build, fractions, a trial by dragging, undo, files, reload, two tabs."""
+
+import io
+import re
+
+import ezdxf
+import pypdf
+from playwright.sync_api import expect
+
+from tests.browser.case import BrowserCase
+
+STATIONS = ("survey", "mate", "stack", "seat", "line", "clear", "assemble", "log")
+
+
+class ANewBuild(BrowserCase):
+    def test_from_nothing_to_a_verdict(self):
+        page = self.open("/")
+        page.get_by_label("Name", exact=True).fill("Yard crane")
+        page.get_by_label("Vehicle").fill("Crane on a three-axle frame")
+        page.get_by_role("button", name="Start").click()
+        page.wait_for_selector(".findings .finding")
+        page.keyboard.press("3")
+        expect(page.get_by_role("main", name="stack station")).to_be_visible()
+        disc, face = (page.get_by_label(x) for x in ("Disc diameter, mm", "Friction face of the flywheel, outside, mm"))
+        disc.fill("8 31/32 in")
+        expect(page.locator("#figure-disc_od_mm-said")).to_contain_text("227.806 mm = 8 31/32 in")
+        disc.press("Enter")
+        self.verdict(page, "stack.disc_on_face", "unmeasured")
+        face.fill("200")
+        face.press("Enter")
+        self.verdict(page, "stack.disc_on_face", "fouls")
+        expect(page.locator('[data-finding="stack.disc_on_face"]')).to_contain_text("by 27.81 mm")
+        page.get_by_role("button", name="in", exact=True).click()
+        expect(page.locator('[data-finding="stack.disc_on_face"]')).to_contain_text("by 1.0947 in")
+
+    def test_awkward_entries_are_asked_about_in_place_and_keep_their_text(self):
+        page, id = self.demo_copy()
+        field = page.get_by_label("Nose length, tip to shoulder, mm")
+        for typed, words in (("1,234", "Is 1,234 1234, or 1.234"), ("3/4", "Is 3/4 in inches"), ("24..1", "not understood|do not group")):
+            field.fill(typed)
+            field.press("Enter")
+            expect(page.locator("#figure-nose_mm-said.wrong")).to_have_text(re.compile(words))
+            expect(field).to_have_value(typed)
+        self.assertEqual(self.document(id)["version"], 1)
+        field.fill("142.6 - 12.7/2 - 112.25")
+        field.press("Enter")
+        expect(field).to_have_value("24.00")
+        page.keyboard.press("Escape")
+        page.keyboard.press("2")
+        page.get_by_label("Runout of the bell's bore, mm").fill("hardly any")
+        page.get_by_label("Runout of the bell's bore, mm").press("Enter")
+        expect(page.locator("#line-bore_tir_mm")).to_contain_text("“hardly any” hides a number")
+        self.verdict(page, "mate.bore_tir", "unmeasured")
+
+    def test_enter_goes_to_the_next_line_that_is_unmeasured(self):
+        page = self.open("/")
+        page.get_by_label("Name", exact=True).fill("Blank")
+        page.get_by_role("button", name="Start").click()
+        page.wait_for_selector(".findings .finding")
+        page.keyboard.press("3")
+        expect(page.get_by_role("main", name="stack station")).to_be_visible()
+        page.keyboard.press("n")
+        expect(page.locator("#figure-crank_flange_mm")).to_be_focused()
+        page.keyboard.type("4.1")
+        page.keyboard.press("Enter")
+        expect(page.locator("#figure-crank_bore_depth_mm")).to_be_focused()
+
+
+class Trials(BrowserCase):
+    def test_dragging_the_plate_turns_findings_before_anything_is_saved(self):
+        page, id = self.demo_copy()
+        self.verdict(page, "stack.pilot_engagement", "tight")
+        grip = page.get_by_role("slider", name="Adapter plate, drag to try")
+        box = grip.locator(".grip").bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        for step in range(1, 9):
+            page.mouse.move(x - step, y)
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("Trial, not saved")
+        page.mouse.up()
+        self.verdict(page, "stack.pilot_engagement", "goes")
+        thickness = float(grip.get_attribute("aria-valuenow"))
+        self.assertLess(thickness, 17.5)
+        self.assertEqual(self.document(id)["version"], 1)
+        expect(page.get_by_label("Findings that turn")).to_contain_text("Nose in the pilot bearing: tight → goes")
+        page.keyboard.press("Escape")
+        self.verdict(page, "stack.pilot_engagement", "tight")
+
+    def test_a_trial_dropped_before_its_answer_came_does_not_swallow_the_next(self):
+        page, _ = self.demo_copy()
+        held = []
+        page.route("**/trial*", lambda route: route.continue_() if held else held.append(route))
+        page.get_by_role("slider", name="Adapter plate, drag to try").focus()
+        with page.expect_request("**/trial*"):
+            page.keyboard.press("ArrowLeft")
+        page.keyboard.press("Escape")
+        for _ in range(4):
+            page.keyboard.press("ArrowLeft")
+        held[0].continue_()
+        expect(page.get_by_label("Findings that turn")).to_contain_text("Nose in the pilot bearing: tight → goes")
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("17.60 mm")
+
+    def test_keep_then_undo_then_redo(self):
+        page, id = self.demo_copy()
+        page.get_by_role("slider", name="Adapter plate, drag to try").focus()
+        for _ in range(4):
+            page.keyboard.press("ArrowLeft")
+        expect(page.get_by_label("Readings that lapse")).to_contain_text("0.11 Runout of the bell's face")
+        page.keyboard.press("k")
+        expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
+        kept = self.document(id)
+        self.assertEqual(kept["version"], 2)
+        self.assertEqual(kept["assessment"]["quantities"]["plate_mm"]["value"], 17.6)
+        self.assertEqual(kept["assessment"]["quantities"]["face_tir_mm"]["status"], "lapsed")
+        self.assertEqual(kept["document"]["events"][-1]["event"], "plate, shield, spacer or adapter thickness")
+        page.keyboard.press("u")
+        expect(page.locator("#figure-plate_mm")).to_have_value("18.00")
+        page.keyboard.press("r")
+        expect(page.locator("#figure-plate_mm")).to_have_value("17.60")
+
+    def test_an_entry_that_spoils_readings_becomes_a_trial_first(self):
+        page, id = self.demo_copy()
+        field = page.get_by_label("Adapter plate, mm")
+        field.fill("17.7")
+        field.press("Enter")
+        expect(page.get_by_label("Readings that lapse")).to_contain_text("Runout of the bell's face")
+        self.assertEqual(self.document(id)["version"], 1)
+        page.get_by_role("button", name="Keep k").click()
+        expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
+        self.assertEqual(self.document(id)["assessment"]["quantities"]["plate_mm"]["value"], 17.7)
+
+    def test_a_way_out_is_tried_from_its_finding(self):
+        page, id = self.demo_copy()
+        page.locator('[data-finding="stack.release_gap"] .findinghead').click()
+        page.get_by_role("button", name="Try Shim under the slave").click()
+        self.verdict(page, "stack.release_gap", "goes")
+        page.get_by_role("button", name="Keep k").click()
+        expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
+        self.assertEqual(self.document(id)["assessment"]["tallies"]["stack"]["fouls"], 1)
+
+    def test_turning_the_gearbox_clears_the_pocket(self):
+        page, _ = self.demo_copy("mate")
+        self.verdict(page, "mate.pocket.G9", "fouls")
+        page.keyboard.press("t")
+        for _ in range(3):
+            page.keyboard.press("ArrowRight")
+        expect(page.get_by_label("Findings that turn")).to_contain_text("Starter pocket at hole G9: fouls → goes")
+
+
+class LimitsAndEvents(BrowserCase):
+    def test_a_limit_is_changed_for_the_build_with_its_reason(self):
+        page, id = self.demo_copy()
+        page.locator('[data-finding="stack.pilot_engagement"] .findinghead').click()
+        page.get_by_role("button", name=re.compile("change pilot engagement, share of the bearing")).click()
+        form = page.get_by_role("form", name=re.compile("change pilot engagement, share"))
+        form.get_by_label("Limit").fill("0.6")
+        form.get_by_role("button", name="Keep").click()
+        expect(form.get_by_role("alert")).to_contain_text("Say why")
+        form.get_by_label("Why").fill("short nose, light duty")
+        form.get_by_role("button", name="Keep").click()
+        self.verdict(page, "stack.pilot_engagement", "goes")
+        expect(page.locator('[data-finding="stack.pilot_engagement"]')).to_contain_text("limit changed")
+        self.assertEqual(self.document(id)["document"]["rules"]["pilot_share"], {"value": 0.6, "note": "short nose, light duty"})
+
+    def test_an_event_lists_what_lapses_before_it_is_confirmed(self):
+        page, id = self.demo_copy("mate")
+        page.get_by_role("button", name="Something happened").click()
+        page.get_by_label("Event").select_option("dowel out, in or replaced")
+        expect(page.get_by_role("dialog")).to_contain_text("Runout of the bell's face")
+        self.assertEqual(self.document(id)["version"], 1)
+        page.get_by_role("button", name="It happened").click()
+        expect(page.locator('[data-finding="mate.face_tir"]')).to_contain_text("lapsed")
+        page.keyboard.press("u")
+        self.verdict(page, "mate.face_tir", "goes")
+
+    def test_a_contradiction_is_settled_by_choosing(self):
+        page, _ = self.demo_copy()
+        page.locator('[data-finding="contradiction.engine_torque_nm"] .findinghead').click()
+        page.locator('[data-finding="contradiction.engine_torque_nm"]').get_by_role("button", name="Choose").first.click()
+        expect(page.locator('[data-finding="contradiction.engine_torque_nm"]')).to_have_count(0)
+        self.verdict(page, "stack.gearbox_torque", "goes")
+
+
+class FilesAndReload(BrowserCase):
+    def download(self, page, name):
+        with page.expect_download() as caught:
+            page.get_by_role("link", name=name, exact=True).click()
+        with open(caught.value.path(), "rb") as file:
+            return file.read()
+
+    def test_the_dxf_read_back_by_ezdxf_and_the_template_by_pypdf(self):
+        page, _ = self.demo_copy("mate")
+        doc = ezdxf.read(io.StringIO(self.download(page, "DXF").decode("utf-8")))
+        self.assertEqual(len([c for c in doc.modelspace().query("CIRCLE") if c.dxf.layer == "TAPPED"]), 10)
+        pdf = pypdf.PdfReader(io.BytesIO(self.download(page, "1:1 on A4")))
+        self.assertAlmostEqual(float(pdf.pages[0].mediabox.width) * 25.4 / 72, 210.0, delta=0.05)
+        self.assertIn("100 mm: lay a rule on it", pdf.pages[0].extract_text())
+
+    def test_the_shop_sheet_of_the_station(self):
+        page, id = self.demo_copy()
+        with page.context.expect_page() as opened:
+            page.keyboard.press("p")
+        self.assertIn(f"/api/builds/{id}/sheets/stack.pdf", opened.value.url or f"/api/builds/{id}/sheets/stack.pdf")
+        sheet = page.context.request.get(f"{self.base}/api/builds/{id}/sheets/stack.pdf")
+        self.assertIn("Release bearing stands", pypdf.PdfReader(io.BytesIO(sheet.body())).pages[0].extract_text())
+
+    def test_holes_are_typed_as_they_were_read_and_survive_a_reload(self):
+        page, _ = self.demo_copy("mate")
+        page.get_by_role("button", name="open the holes").last.click()
+        field = page.get_by_label("G1 across, in")
+        field.fill("-2-5/8")
+        field.press("Enter")
+        expect(page.locator(".saved")).to_contain_text("saved")
+        expect(field).not_to_be_focused()
+        page.reload()
+        page.get_by_role("button", name="open the holes").last.click()
+        expect(page.get_by_label("G1 across, in")).to_have_value("-2-5/8")
+
+    def test_a_build_goes_out_as_a_file_and_comes_back(self):
+        page, id = self.demo_copy()
+        document = page.context.request.get(f"{self.base}/api/builds/{id}/build.json").body()
+        page.goto(self.base)
+        page.set_input_files("input[type=file]", {"name": "tender.json", "mimeType": "application/json", "buffer": document})
+        page.wait_for_url("**/survey")
+        expect(page.get_by_role("heading", name="Measure next")).to_be_visible()
+        page.goto(self.base)
+        page.set_input_files("input[type=file]", {"name": "broken.json", "mimeType": "application/json", "buffer": b"{"})
+        expect(page.get_by_role("alert")).to_contain_text("broken.json is not a build file")
+
+
+class TwoTabs(BrowserCase):
+    def test_the_second_is_told_and_nothing_is_lost(self):
+        first, id = self.demo_copy()
+        second = self.open(f"/build/{id}/stack")
+        second.wait_for_selector(".findings .finding")
+        for page, label, typed in ((first, "Nose chamfer, mm", "1.7"), (second, "Disc hub length, mm", "27")):
+            page.get_by_label(label).fill(typed)
+            page.get_by_label(label).press("Enter")
+        alert = second.locator(".trouble")
+        expect(alert).to_contain_text("is at version 2; your change was made against version 1. Nothing of it was stored")
+        expect(second.get_by_label("Disc hub length, mm")).to_have_value("27")
+        alert.get_by_role("button", name="Show the newer version").click()
+        expect(second.locator("#figure-nose_chamfer_mm")).to_have_value("1.70")
+        expect(second.get_by_label("Disc hub length, mm")).to_have_value("27")
+        second.get_by_label("Disc hub length, mm").press("Enter")
+        expect(second.get_by_label("Disc hub length, mm")).to_have_value("27.00")
+        self.assertEqual(self.document(id)["version"], 3)
+
+
+class KeysAndFinder(BrowserCase):
+    def test_the_finder_goes_to_a_dimension_a_finding_and_a_command(self):
+        page, _ = self.demo_copy("survey")
+        page.keyboard.press("/")
+        page.get_by_role("combobox", name="Find").fill("guide tube end")
+        page.keyboard.press("Enter")
+        expect(page.locator("#figure-guide_tube_mm")).to_be_focused()
+        page.locator("h2").first.click()
+        page.keyboard.press("Escape")
+        page.keyboard.press("/")
+        page.get_by_role("combobox", name="Find").fill("pins at dowel place g22")
+        page.keyboard.press("Enter")
+        expect(page.locator('[data-finding="mate.dowel_pins.G22"] .findingbody')).to_be_visible()
+
+    def test_keys_do_nothing_while_typing(self):
+        page, id = self.demo_copy()
+        field = page.get_by_label("Nose chamfer, mm")
+        field.click()
+        page.keyboard.type("1.6")
+        for key in ("u", "r", "2", "t", "?"):
+            page.keyboard.press(key)
+        expect(field).to_have_value("1.6ur2t?")
+        page.keyboard.press("Escape")
+        self.assertEqual(self.document(id)["version"], 1)
+
+    def test_the_rail_counts_and_keys_go_to_every_station(self):
+        page, _ = self.demo_copy()
+        expect(page.get_by_role("button", name=re.compile("^Stack 3"))).to_have_attribute("aria-current", "page")
+        for key, name in enumerate(STATIONS, 1):
+            page.keyboard.press(str(key))
+            expect(page.get_by_role("main", name=f"{name} station")).to_be_visible()
+
+    def test_what_is_open_and_the_profile_from_above(self):
+        page, _ = self.demo_copy()
+        page.keyboard.press("l")
+        drawer = page.get_by_role("dialog", name="What is open")
+        expect(drawer).to_contain_text("Coolant hose looped")
+        drawer.get_by_role("tab", name="Start").click()
+        expect(drawer).to_contain_text("Rag in the intake")
+        expect(drawer).not_to_contain_text("Coolant hose")
+        page.keyboard.press("Escape")
+        page.keyboard.press("v")
+        expect(page.get_by_label("Profile of the build")).to_contain_text("from above")
+
+
+class Reachable(BrowserCase):
+    def test_axe_on_every_station_in_both_themes(self):
+        page, _ = self.demo_copy()
+        for theme in ("paper", "night"):
+            page.evaluate("theme => { localStorage.setItem('pindo.settings', JSON.stringify({ theme, system: 'mm' })) }", theme)
+            page.reload()
+            page.wait_for_selector(".findings")
+            for key, name in enumerate(STATIONS, 1):
+                page.keyboard.press(str(key))
+                expect(page.get_by_role("main", name=f"{name} station")).to_be_visible()
+                # What the themes differ in is contrast; the rest is asked once.
+                found = self.axe(page) if theme == "paper" else self.axe(page, ("color-contrast",))
+                self.assertEqual(found, [], f"station {key}, {theme}")
+        page.keyboard.press("3")
+        page.locator('[data-finding="stack.release_gap"] .findinghead').click()
+        page.locator("#line-engine_torque_nm .source").click()
+        self.assertEqual(self.axe(page), [], "opened finding and statement")
+
+    def test_axe_on_the_list_of_builds_and_the_dialogs(self):
+        page, _ = self.demo_copy()
+        for key in ("?", "/", "h"):
+            page.keyboard.press(key)
+            page.wait_for_selector("[role=dialog]")
+            self.assertEqual(self.axe(page), [], f"dialog {key}")
+            page.keyboard.press("Escape")
+        page.goto(self.base)
+        page.wait_for_selector(".buildlist li")
+        self.assertEqual(self.axe(page), [])
+
+    def test_nothing_is_cut_on_a_tablet_held_upright(self):
+        page, _ = self.demo_copy()
+        page.set_viewport_size({"width": 820, "height": 1180})
+        for key, name in enumerate(STATIONS, 1):
+            page.keyboard.press(str(key))
+            expect(page.get_by_role("main", name=f"{name} station")).to_be_visible()
+            wide = page.evaluate("document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 820, f"station {key}")

@@ -1,0 +1,190 @@
+"""Mate: hole patterns, plate, heads, dowels, window, pocket, clocking."""
+
+import math
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pindo.core.assess import assess
+from pindo.core.check import Verdict
+from pindo.core.mate.fasteners import clearance_hole, head
+from pindo.core.mate.pattern import placed_holes
+from pindo.core.mate.plate import plate
+from pindo.core.resolve import resolve
+from tests.support import build, demo, face, finding, hole, ring_face, said
+
+BASE = {"plate_mm": "18", "window_mm": "0", "clocking_deg": "0", "outline_margin_mm": "8", "pocket_mm": "0"}
+
+
+def two(engine, gearbox, options=None, **dims):
+    return build(said(**(BASE | dims)), engine_face=engine, gearbox_face=gearbox, options=options or {})
+
+
+def margin(of, id):
+    return finding(of, id).margin
+
+
+class Spacing(unittest.TestCase):
+    def test_two_holes_of_one_casting(self):
+        made = two(face(hole(1, "0", "0", plate_hole="11"), hole(2, "30", "40", plate_hole="11")), face())
+        found = finding(made, "mate.spacing.E1-E2")
+        # 3-4-5 triangle: 50 mm apart; 2.2 x 11 wanted.
+        self.assertAlmostEqual(found.value, 50.0)
+        self.assertAlmostEqual(found.low, 24.2)
+
+    def test_holes_that_overlap_foul_with_the_overlap_named(self):
+        made = two(face(hole(1, "100", "0", plate_hole="11")), face(hole(1, "108", "0", "12", fastening="tapped")))
+        found = finding(made, "mate.overlap.E1-G1")
+        self.assertEqual(found.verdict, Verdict.FOULS)
+        self.assertAlmostEqual(found.value, 8 - 11 / 2 - 12 / 2)
+        self.assertIn("run 3.50 mm into each other", found.sentence.mm)
+
+    def test_holes_that_coincide_become_one_through_bolt(self):
+        made = two(face(hole(1, "100", "0", plate_hole="11")), face(hole(4, "100.4", "0", plate_hole="11")))
+        self.assertEqual(plate(resolve(made)).shared, (("E1", "G4"),))
+        self.assertFalse([f.id for f in assess(made).findings if "E1-G4" in f.id])
+
+    def test_clocking_turns_the_gearbox_clockwise_seen_from_behind(self):
+        made = two(face(), face(hole(1, "0", "100", "8", fastening="tapped")), clocking_deg="90")
+        (g,) = placed_holes(resolve(made))
+        np.testing.assert_allclose((g.u, g.v), (100, 0), atol=1e-9)
+
+    def test_a_full_turn_changes_nothing(self):
+        a, b = (assess(demo({"clocking_deg": t})) for t in ("3", "-357"))
+        np.testing.assert_allclose([f.margin or 0 for f in a.findings], [f.margin or 0 for f in b.findings], atol=1e-9)
+
+    @settings(max_examples=25, deadline=None)
+    @given(st.floats(-180, 180))
+    def test_turning_both_castings_together_leaves_every_margin(self, turn):
+        def turned(document):
+            c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+            for h in document["holes"]:
+                u, v = float(h["u"]), float(h["v"])
+                h["u"], h["v"] = f"{u * c + v * s:.9f}", f"{v * c - u * s:.9f}"
+            return document
+
+        def margins(e, g):
+            made = two(e, g, {"plate_material": "steel"}, window_mm="320")
+            # Holes that tie for the worst may change places: the margins of a kind of check are compared, not their holes.
+            rows = sorted((f.id.rpartition(".")[0], f.margin) for f in assess(made).findings if f.margin is not None)
+            return rows
+
+        def faces():
+            return ring_face(fastening="countersunk", recess="6", land="26"), face(*(hole(n, f"{150 + 9 * n}", f"{-90 + 21 * n}", "8", fastening="tapped", land="20") for n in range(1, 6)))
+
+        still, moved = margins(*faces()), margins(*map(turned, faces()))
+        self.assertEqual([kind for kind, _ in still], [kind for kind, _ in moved])
+        for (kind, before), (_, after) in zip(still, moved, strict=True):
+            # The outline's arcs are polygons of 16 segments a quarter: their facets do not turn.
+            self.assertAlmostEqual(after, before, delta=0.1 if kind == "mate.edge" else 1e-6, msg=kind)
+
+
+class PlateEdge(unittest.TestCase):
+    def test_edge_distance_is_land_and_margin_at_a_corner(self):
+        triangle = face(*(hole(n, u, v, land="30", plate_hole="11") for n, (u, v) in enumerate((("0", "0"), ("300", "0"), ("0", "300")), 1)))
+        made = two(triangle, face(), outline_margin_mm="5")
+        found = next(f for f in assess(made).findings if f.id.startswith("mate.edge."))
+        self.assertAlmostEqual(found.value, 15 + 5, delta=0.05)
+        self.assertAlmostEqual(found.low, 1.2 * 11)
+
+    def test_window_against_a_hole(self):
+        made = two(face(hole(1, "0", "170", plate_hole="11")), face(), window_mm="320")
+        found = finding(made, "mate.window.E1")
+        self.assertAlmostEqual(found.value, 10.0)
+        self.assertEqual(found.verdict, Verdict.FOULS)
+        swallowed = finding(two(face(hole(1, "0", "150")), face(), window_mm="320"), "mate.window.E1")
+        self.assertIn("Window swallows hole E1 by 10.00 mm", swallowed.sentence.mm)
+
+    def test_starter_pocket_against_a_hole(self):
+        made = two(face(hole(1, "-160", "100", plate_hole="11")), face(), pocket_u_mm="-160", pocket_v_mm="60", pocket_mm="60")
+        self.assertAlmostEqual(margin(made, "mate.pocket.E1"), 10 - 1.2 * 11)
+
+    def test_mass_of_a_ring(self):
+        lands = ring_face(land="40", plate_hole="11")
+        made = plate(resolve(two(lands, face(), {"plate_material": "steel"}, outline_margin_mm="10", window_mm="200")))
+        area = abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(made.outline, (*made.outline[1:], made.outline[0]), strict=True))) / 2
+        expected = (area - math.pi * 100**2 - 10 * math.pi * 5.5**2) * 18 * 7.85e-6
+        self.assertAlmostEqual(made.mass_kg, expected, delta=expected * 1e-3)
+
+    def test_a_following_outline_is_smaller_than_the_hull_and_holds_every_land(self):
+        hull, following = (plate(resolve(two(ring_face(land="30"), face(), {"plate_material": "steel", "outline": o}, window_mm="300"))) for o in ("hull", "following"))
+        self.assertLess(following.mass_kg, hull.mass_kg)
+        self.assertEqual(len(following.holes), 10)
+
+    def test_no_outline_before_three_holes(self):
+        self.assertEqual(plate(resolve(two(face(hole(1, "0", "0")), face()))).outline, ())
+
+
+class Heads(unittest.TestCase):
+    def test_a_proud_head_is_held_to_the_other_casting(self):
+        nib = {"lands": [{"name": "drain nib", "u": "100", "v": "20", "d": "20"}]}
+        made = two(face(hole(1, "100", "0", fastening="hex head")), face() | nib)
+        corner = 16 / math.cos(math.radians(30))
+        found = finding(made, "mate.head_side.E1")
+        self.assertAlmostEqual(found.value, 20 - (corner + 20) / 2)
+        self.assertIn("stands 6.4 mm proud", found.sentence.mm)
+
+    def test_a_shallow_recess_under_the_other_casting_fouls(self):
+        nib = {"lands": [{"name": "rib", "u": "100", "v": "5", "d": "20"}]}
+        made = two(face(hole(1, "100", "0", fastening="cap head", recess="9")), face() | nib)
+        found = finding(made, "mate.head_sunk.E1")
+        self.assertEqual((found.verdict, found.value), (Verdict.FOULS, -1.0))
+        self.assertIn("stands 1.00 mm proud of the face", found.sentence.mm)
+
+    def test_the_floor_under_a_recess(self):
+        made = two(face(hole(1, "100", "0", fastening="cap head", recess="15")), face())
+        self.assertAlmostEqual(margin(made, "mate.recess.E1"), 18 - 15 - 4)
+        through = two(face(hole(1, "100", "0", fastening="cap head", recess="20")), face())
+        self.assertIn("goes 2.00 mm through the plate", finding(through, "mate.recess.E1").sentence.mm)
+
+    def test_sizes_that_the_table_does_not_hold(self):
+        self.assertIsNone(head("hex head", 10.7))
+        self.assertEqual(clearance_hole(31.0), 1.1 * 31.0)
+
+
+class DowelsAndScrews(unittest.TestCase):
+    def test_exactly_one_pin_at_each_place(self):
+        for casting, in_plate, pins, verdict in ((True, False, 1, "goes"), (True, True, 2, "fouls"), (False, False, 0, "fouls")):
+            made = two(face(hole(1, "0", "0", role="dowel", pin_in_casting=casting, pin_in_plate=in_plate)), face())
+            found = finding(made, "mate.dowel_pins.E1")
+            self.assertEqual((found.value, found.verdict.value), (pins, verdict))
+        self.assertEqual(finding(two(face(hole(1, "0", "0", role="dowel")), face()), "mate.dowel_pins.E1").verdict, Verdict.UNMEASURED)
+
+    def test_two_dowel_places_in_each_joint(self):
+        self.assertEqual(finding(two(ring_face(), face()), "mate.dowel_places.engine").verdict, Verdict.FOULS)
+
+    def test_a_pin_longer_than_its_hole(self):
+        made = two(face(hole(1, "0", "0", role="dowel", pin_in_casting=True, pin_in_plate=False, stand_out="12", mating_depth="11")), face())
+        self.assertIn("Dowel E1 is 1.00 mm longer than its hole", finding(made, "mate.dowel_bottom.E1").sentence.mm)
+
+    def test_thread_engagement_follows_the_plate_material(self):
+        gearbox = face(hole(1, "100", "0", fastening="tapped"))
+        for material, wanted in (("steel", 10.0), ("aluminium", 15.0)):
+            self.assertEqual(finding(two(face(), gearbox, {"plate_material": material}, plate_mm="14"), "mate.thread").low, wanted)
+
+    def test_play_of_a_screw_against_the_doubt_of_its_place(self):
+        taken = face(hole(1, "100", "0", plate_hole="10.5")) | {"evidence": {"source": "measured", "tool": "steel rule"}}
+        found = finding(two(taken, face()), "mate.play.E1")
+        self.assertAlmostEqual(found.value, 0.25)
+        self.assertAlmostEqual(found.low, math.hypot(0.5, 0.5))
+
+    def test_what_stands_behind_a_hole_is_asked_and_refused(self):
+        self.assertEqual(finding(two(face(hole(1, "0", "0") | {"backing": "unknown"}), face()), "mate.backing.E1").verdict, Verdict.UNMEASURED)
+        self.assertIn("there is oil, not metal", finding(two(face(hole(1, "0", "0") | {"backing": "oil"}), face()), "mate.backing.E1").sentence.mm)
+
+    def test_without_a_plate_each_screw_must_meet_its_thread(self):
+        made = two(face(hole(1, "100", "0")), face(hole(7, "100", "0.3", plate_hole="11"), hole(8, "-60", "0", plate_hole="11")), plate_mm="0")
+        self.assertAlmostEqual(margin(made, "mate.direct.G7"), 0.5 - 0.3)
+        self.assertIn("misses the nearest thread E1", finding(made, "mate.direct.G8").sentence.mm)
+
+
+class Incomplete(unittest.TestCase):
+    def test_one_bad_hole_never_stops_the_others(self):
+        made = two(face(hole(1, "0", "0"), hole(2, "30", "40"), hole(3, "next to the pump", "9")), face())
+        self.assertEqual(finding(made, "mate.hole.E3").verdict, Verdict.UNMEASURED)
+        self.assertAlmostEqual(finding(made, "mate.spacing.E1-E2").value, 50.0)
+
+    def test_an_empty_face_says_so(self):
+        self.assertEqual(finding(two(face(), face()), "mate.pattern.engine").verdict, Verdict.UNMEASURED)

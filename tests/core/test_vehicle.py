@@ -1,0 +1,205 @@
+"""Seat, Line and Clear in a build: which checks are asked, what they say, what they refuse."""
+
+import unittest
+from dataclasses import replace
+
+from pindo.core.assess import assess, ways_of
+from pindo.core.boards import boards
+from pindo.core.build import Build
+from pindo.core.check import Verdict
+from pindo.core.evidence import Source
+from pindo.core.resolve import Status, resolve
+from pindo.core.rows import COLUMNS, LISTS
+from pindo.demo import DEMOS, garden_trolley
+from tests.support import build, demo, finding, said, statement
+
+POINTS = [
+    # on the engine, then in the chassis: the unit level, 180 behind the axle, 10 left, 30 down
+    ("block left", ("0", "150", "200"), ("180", "160", "170")),
+    ("block right", ("0", "-150", "200"), ("180", "-140", "170")),
+    ("pulley", ("-600", "0", "0"), ("-420", "10", "-30")),
+    ("gearbox lug", ("500", "40", "60"), ("680", "50", "30")),
+]
+
+
+def pointed(rows=POINTS, **more):
+    fields = ("on_back", "on_left", "on_up", "in_back", "in_left", "in_up")
+    points = [{"n": i + 1, "name": name, **dict(zip(fields, (*on, *seen), strict=True)), "evidence": {"source": "measured", "tool": "tape"}} for i, (name, on, seen) in enumerate(rows)]
+    return build(pose_points=points, options={"pose_from": "points"}, **more)
+
+
+class Pose(unittest.TestCase):
+    def test_the_six_numbers_come_from_the_points(self):
+        q = resolve(pointed()).quantities
+        for key, value in (("block_face_back_mm", 180), ("crank_side_mm", 10), ("crank_height_mm", -30), ("inclination_deg", 0), ("roll_deg", 0), ("yaw_deg", 0)):
+            self.assertAlmostEqual(q[key].value, value, places=9)
+            self.assertGreater(q[key].pm, 0.0)
+        self.assertEqual(finding(pointed(), "seat.point.3").verdict, Verdict.GOES)
+
+    def test_a_misread_point_stands_out(self):
+        rows = [*POINTS[:3], ("gearbox lug", ("500", "40", "60"), ("680", "50", "48"))]
+        worst = max((f for f in assess(pointed(rows)).findings if f.id.startswith("seat.point.")), key=lambda f: f.value)
+        self.assertEqual(worst.verdict, Verdict.FOULS)
+        self.assertIn("from where the pose puts it", worst.sentence.mm)
+
+    def test_too_few_points_say_so_and_the_pose_is_missing(self):
+        few = pointed(POINTS[:2])
+        self.assertIn("2 of 3 points have all six figures", finding(few, "seat.points").sentence.mm)
+        self.assertEqual(resolve(few).quantities["crank_height_mm"].status, Status.MISSING)
+
+    def test_inclination_is_asked_by_layout(self):
+        self.assertEqual((finding(demo(), "seat.inclination").low, finding(demo(), "seat.inclination").high), (2.0, 4.0))
+        self.assertEqual(finding(garden_trolley(), "seat.inclination").low, -4.0)
+
+    def test_moving_the_unit_moves_its_points(self):
+        before, after = ({r.name: r for r in boards(b, assess(b, ())).readouts} for b in (demo(), demo({"crank_height_mm": "-22"})))
+        for name, row in before.items():
+            self.assertAlmostEqual(after[name].above_rail - row.above_rail, 10.0)
+            self.assertAlmostEqual(after[name].back, row.back)
+
+
+class Mounts(unittest.TestCase):
+    def test_shares_add_up_and_follow_the_mass_centre(self):
+        answer = assess(demo(), ())
+        shares = [finding(answer, f"seat.share.{n}").value for n in (1, 2, 3, 4)]
+        self.assertAlmostEqual(sum(shares), 100.0, places=6)
+        ahead = assess(demo({"mass_back_mm": "-300"}), ())
+        self.assertGreater(finding(ahead, "seat.share.1").value, shares[0])
+
+    def test_two_mounts_hold_nothing(self):
+        two = demo()
+        two.mounts = two.mounts[:2]
+        self.assertIn("2 of 3 are entered", finding(assess(two, ()), "seat.mounts").sentence.mm)
+        self.assertIn("gaps are held to the class table alone", finding(assess(two, ()), "clear.movement").sentence.mm)
+
+    def test_a_slot_near_its_end_is_not_called_good(self):
+        found = finding(assess(demo(), ()), "seat.slot.1")
+        self.assertAlmostEqual(found.value, 15 - 12.2)
+        self.assertEqual(found.verdict, Verdict.TIGHT)
+
+    def test_stiff_mounts_promise_no_isolation(self):
+        self.assertFalse([f for f in assess(garden_trolley(), ()).findings if f.id == "seat.isolation"])
+
+
+class Line(unittest.TestCase):
+    def test_lifting_the_pinions_nose_cures_the_wobble(self):
+        self.assertEqual(finding(assess(demo(), ()), "line.torsional").verdict, Verdict.TIGHT)
+        ways = ways_of(resolve(demo()), "line.torsional")
+        self.assertIn("pinion_angle_deg", [w.address for w in ways])
+        self.assertEqual(finding(assess(demo({"pinion_angle_deg": "2.1"}), ()), "line.torsional").verdict, Verdict.GOES)
+
+    def test_a_change_of_ride_height_moves_the_joints(self):
+        a, b = (finding(assess(x, ()), "line.angle.3").value for x in (demo(), demo({"pinion_drop_mm": "184"})))
+        self.assertAlmostEqual(a - b, 1.7, delta=0.1)  # 30 mm over a metre
+
+    def test_slip_follows_the_guide(self):
+        found = finding(assess(demo({"bump_mm": "110"}), ()), "line.slip_inwards")
+        self.assertLess(found.value, finding(assess(demo(), ()), "line.slip_inwards").value)
+        pivot = demo({"pivot_forward_mm": "1400", "pivot_up_mm": "0"}, options=demo().options | {"axle_guide": "pivot"})
+        self.assertEqual(finding(assess(pivot, ()), "line.slip_inwards").verdict, Verdict.GOES)
+
+    def test_the_order_sheet_is_the_distance_of_the_joints(self):
+        orders = {o.name: o for o in boards(demo(), assess(demo(), ())).orders}
+        self.assertAlmostEqual(orders["Shaft, rear piece, joint to joint"].value, (1005**2 + 109**2 + 8**2) ** 0.5, delta=0.02)
+        self.assertGreater(orders["Shaft, front piece, joint to joint"].pm, 1.0)
+
+    def test_half_shafts_of_a_crosswise_unit(self):
+        dims = said(
+            block_face_back_mm="60", crank_side_mm="210", crank_height_mm="-20", roll_deg="0", inclination_deg="0", yaw_deg="0", plate_mm="0", separator_mm="0", gearbox_length_mm="180",
+            output_left_mm="-60", output_up_mm="-40", inner_joint_half_mm="90", outer_joint_left_mm="560", outer_joint_drop_mm="120", driven_axle_back_mm="0", bump_mm="60", droop_mm="80",
+            plunge_in_mm="20", plunge_out_mm="20",
+        )  # fmt: skip
+        made = build(dims, layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed"})
+        answer = assess(made, ())
+        self.assertEqual({f.id for f in answer.findings if f.id.startswith("line.")}, {f"line.{x}.{s}" for x in ("half_angle", "plunge_in", "plunge_out") for s in ("left", "right")})
+        left, right = (o.value for o in boards(made, answer).orders)
+        self.assertGreater(right, left)  # the gearbox reaches 180 to the right: its output stands 30 left of the middle
+        self.assertIsNotNone(boards(made, answer).chart)
+
+    def test_a_drive_that_nobody_named_is_asked(self):
+        self.assertIn("say whether it is one shaft", finding(build(), "line.drive").sentence.mm)
+
+    def test_the_chart_runs_from_droop_to_bump(self):
+        chart = boards(demo(), assess(demo(), ())).chart
+        self.assertEqual((chart.x[0], chart.x[-1]), (-90.0, 75.0))
+        slip = next(s for s in chart.series if s.kind == "length")
+        inwards = finding(assess(demo(), ()), "line.slip_inwards").value
+        self.assertAlmostEqual(22 + min(slip.values), inwards, delta=0.05)
+
+
+class Trolley(unittest.TestCase):
+    def test_nothing_is_asked_of_a_bellhousing_that_is_not_there(self):
+        answer = assess(garden_trolley(), ())
+        self.assertFalse([f for f in answer.findings if f.station.value in ("mate", "stack")])
+        self.assertEqual(answer.tallies["survey"].unmeasured, 0)
+
+    def test_its_story(self):
+        answer = assess(garden_trolley(), ())
+        fouls = {f.id for f in answer.findings if f.verdict == Verdict.FOULS}
+        self.assertEqual(fouls, {"line.chain_even", "line.chain_plane", "line.road_speed", "line.hub_on_shaft", "clear.pair.2-14"})
+        self.assertEqual([w.address for w in ways_of(resolve(garden_trolley()), "line.chain_plane")], ["driver_plane_mm"])
+        ground = finding(answer, "seat.ground")
+        self.assertTrue(next(r for r in ground.rules if r.id == "ground_gap_min_mm").overridden)
+
+
+class Solids(unittest.TestCase):
+    def test_a_solid_that_cannot_be_placed_says_so(self):
+        less = demo()
+        less.solids[3].up = None
+        self.assertIn("Alternator cannot be placed yet: place or size is missing", finding(assess(less, ()), "clear.solid.4").sentence.mm)
+
+    def test_moving_away_from_a_rail_widens_its_gap(self):
+        for way in ways_of(resolve(demo()), "clear.pair.4-21"):
+            after = finding(assess(demo({way.address: f"{way.target}"}), ()), "clear.pair.4-21")
+            self.assertGreater(after.margin, finding(assess(demo(), ()), "clear.pair.4-21").margin, way.address)
+
+    def test_the_belt_of_the_demo(self):
+        answer = assess(demo(), ())
+        self.assertEqual(finding(answer, "clear.belt_plane.4").verdict, Verdict.FOULS)
+        self.assertEqual(finding(answer, "clear.belt_turn.3").verdict, Verdict.GOES)
+        wrong = demo()
+        wrong.pulleys[2].side = "back"
+        self.assertIn("turns against the crank and must turn as the crank", finding(assess(wrong, ()), "clear.belt_turn.3").sentence.mm)
+
+    def test_weak_evidence_closes_no_gap_to_the_steering(self):
+        weak = demo()
+        steering = next(s for s in weak.solids if s.class_ == "steering" and s.n == 26)
+        steering.evidence = steering.evidence.model_copy(update={"source": Source.MEMORY})
+        weak = Build.model_validate(weak.model_dump())
+        found = next(f for f in assess(weak, ()).findings if f.id.endswith("-26"))
+        self.assertEqual((found.verdict, found.missing[0].status), (Verdict.UNMEASURED, "weak evidence"))
+
+
+class Rows(unittest.TestCase):
+    def test_every_list_of_the_build_is_described_once(self):
+        self.assertEqual(set(LISTS), {k for k in Build.model_fields if k in LISTS})
+        for key in LISTS:
+            self.assertTrue(COLUMNS[key], key)
+
+    def test_numbers_are_unique(self):
+        with self.assertRaisesRegex(ValueError, "number 1 is used twice in mounts"):
+            build(mounts=[{"n": 1}, {"n": 1}])
+
+    def test_a_bad_cell_never_stops_the_others(self):
+        bad = demo()
+        bad.mounts[0].kz = "stiff-ish 3..4"
+        q = resolve(bad).quantities
+        self.assertEqual((q["mounts.1.kz"].status, q["mounts.2.kz"].status), (Status.BAD_ENTRY, Status.STANDING))
+        self.assertEqual(finding(assess(bad, ()), "line.angle.1").verdict, Verdict.GOES)
+
+    def test_both_demos_are_drawn_whole(self):
+        for make in DEMOS.values():
+            made = make()
+            b = boards(made, assess(made, ()))
+            self.assertEqual(set(b.seat), {"side", "plan", "front"})
+            self.assertTrue(b.profile.shapes and b.plan.shapes and b.line.shapes)
+            self.assertEqual(len(b.scene), len(made.solids))
+            self.assertEqual(b.pair_count, sum(s.body == "engine" for s in made.solids) * sum(s.body == "chassis" for s in made.solids))
+            for handle in b.seat["side"].handles:
+                self.assertEqual((handle.address, handle.address_y), ("block_face_back_mm", "crank_height_mm"))
+
+    def test_nothing_left_of_the_unknown_pose(self):
+        blank = replace(resolve(build(solids=[{"n": 1, "back": "0", "left": "0", "up": "0", "a": "10", "b": "10", "c": "10"}])))
+        self.assertEqual(blank.value("solids.1.a"), 10.0)
+        self.assertIn("the pose is not known", finding(blank.build, "clear.solid.1").sentence.mm)
+        self.assertEqual(statement("1")["id"], "s1")

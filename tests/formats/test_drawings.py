@@ -1,0 +1,140 @@
+"""Drawings, templates and tables read back by the libraries that others would read them with."""
+
+import csv
+import io
+import re
+import unittest
+from xml.etree import ElementTree as ET
+
+import ezdxf
+import numpy as np
+import pypdf
+
+from pindo.core.assess import assess
+from pindo.core.boards import boards
+from pindo.core.build import Build
+from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.mate.plate import plate
+from pindo.core.resolve import resolve
+from pindo.formats.csv_table import drilling_csv
+from pindo.formats.dxf import plate_dxf
+from pindo.formats.sheet_pdf import station_sheet
+from pindo.formats.svg import plate_svg
+from pindo.formats.template_pdf import FOOT, MARGIN, OVERLAP, template_pdf
+from tests.support import build, demo, hole
+
+POINT = 25.4 / 72  # mm
+
+
+def lines_of(page):
+    """Straight strokes of a PDF page in mm, with the drawing's own transforms applied."""
+    matrix, stack, here, found = np.eye(3), [], None, []
+    for operands, operator in page.get_contents().operations if hasattr(page.get_contents(), "operations") else pypdf.generic.ContentStream(page.get_contents(), page.pdf).operations:
+        if operator == b"q":
+            stack.append(matrix.copy())
+        elif operator == b"Q":
+            matrix = stack.pop()
+        elif operator == b"cm":
+            a, b, c, d, e, f = map(float, operands)
+            matrix = np.array([[a, b, 0], [c, d, 0], [e, f, 1]]) @ matrix
+        elif operator in (b"m", b"l"):
+            x, y, _ = np.array([float(operands[0]), float(operands[1]), 1]) @ matrix * POINT
+            if operator == b"l":
+                found.append((*here, x, y))
+            here = (x, y)
+    return found
+
+
+def check_bars(page):
+    return [s for s in lines_of(page) if abs(s[1] - s[3]) < 1e-6 and abs(abs(s[2] - s[0]) - 100.0) < 0.01]
+
+
+class Plate(unittest.TestCase):
+    def setUp(self):
+        self.plate = plate(resolve(demo()))
+
+    def test_dxf_read_back(self):
+        doc = ezdxf.read(io.StringIO(plate_dxf(self.plate, "Pump tender").decode("utf-8")))
+        self.assertEqual(doc.units, ezdxf.units.MM)
+        self.assertFalse(doc.audit().errors)
+        circles = {layer: [c for c in doc.modelspace().query("CIRCLE") if c.dxf.layer == layer] for layer in ("CLEARANCE", "TAPPED", "DOWEL", "WINDOW", "RECESS")}
+        self.assertEqual({k: len(v) for k, v in circles.items()}, {"CLEARANCE": 14, "TAPPED": 10, "DOWEL": 4, "WINDOW": 2, "RECESS": 13})
+        drawn = sorted((round(c.dxf.center.x, 4), round(c.dxf.center.y, 4), round(2 * c.dxf.radius, 4)) for k in ("CLEARANCE", "TAPPED", "DOWEL") for c in circles[k])
+        self.assertEqual(drawn, sorted((round(r.u, 4), round(r.v, 4), round(r.d, 4)) for r in self.plate.drilling))
+        (outline,) = doc.modelspace().query("LWPOLYLINE")
+        self.assertTrue(outline.closed)
+        self.assertIn("seen from behind", " ".join(t.dxf.text for t in doc.modelspace().query("TEXT")))
+
+    def test_svg_is_at_true_size(self):
+        root = ET.fromstring(plate_svg(self.plate, "Pump tender"))
+        _, _, width, height = map(float, root.get("viewBox").split())
+        self.assertEqual((root.get("width"), root.get("height")), (f"{width:.3f}mm", f"{height:.3f}mm"))
+        holes = {c.get("id"): c for c in root.iter("{http://www.w3.org/2000/svg}circle") if c.get("class") == "hole"}
+        g9 = next(r for r in self.plate.drilling if r.label == "G9")
+        self.assertAlmostEqual(float(holes["G9"].get("cx")), g9.u, places=3)
+        self.assertAlmostEqual(float(holes["G9"].get("cy")), -g9.v, places=3)
+
+    def test_drilling_table(self):
+        rows = list(csv.DictReader(io.StringIO(drilling_csv(self.plate).decode("utf-8"))))
+        self.assertEqual(len(rows), 28)
+        for row in rows:
+            u, v, radius, angle = (float(row[k]) for k in ("right_mm", "up_mm", "radius_mm", "clockwise_from_12_deg"))
+            self.assertAlmostEqual(radius * np.sin(np.radians(angle)), u, delta=0.01)
+            self.assertAlmostEqual(radius * np.cos(np.radians(angle)), v, delta=0.01)
+
+    def test_a_note_cannot_become_a_formula(self):
+        holes = {"holes": [hole(1, "0", "0", note="=1+1")]}
+        self.assertIn("'=1+1", drilling_csv(plate(resolve(build(engine_face=holes)))).decode())
+
+
+class Template(unittest.TestCase):
+    def test_pages_have_their_size_ask_not_to_be_scaled_and_carry_a_true_bar(self):
+        for paper, size in (("A4", (210.0, 297.0)), ("Letter", (215.9, 279.4))):
+            pdf = pypdf.PdfReader(io.BytesIO(template_pdf(plate(resolve(demo())), "Pump tender", paper)))
+            self.assertEqual(pdf.trailer["/Root"]["/ViewerPreferences"]["/PrintScaling"], "/None")
+            self.assertGreater(len(pdf.pages), 3)
+            for page in pdf.pages:
+                self.assertAlmostEqual(float(page.mediabox.width) * POINT, size[0], delta=0.05)
+                self.assertAlmostEqual(float(page.mediabox.height) * POINT, size[1], delta=0.05)
+                self.assertEqual(len(check_bars(page)), 1)
+                self.assertRegex(page.extract_text(), r"sheet [A-F]\d of \d x \d")
+
+    def test_a_hole_is_where_it_belongs_on_its_sheet(self):
+        made = plate(resolve(demo()))
+        page = pypdf.PdfReader(io.BytesIO(template_pdf(made, "Pump tender"))).pages[0]
+        left, top = min(p[0] for p in made.outline) - 2, max(p[1] for p in made.outline) + 2
+        tall = 297.0 - 2 * MARGIN - FOOT
+        g9 = next(r for r in made.drilling if r.label == "G9")
+        x, y = MARGIN + g9.u - left, MARGIN + FOOT + g9.v - (top - tall)
+        crosses = [s for s in lines_of(page) if abs((s[0] + s[2]) / 2 - x) < 0.01 and abs((s[1] + s[3]) / 2 - y) < 0.01]
+        self.assertEqual(len(crosses), 2, "centre mark of G9")
+        self.assertGreater(OVERLAP, 5)
+
+    def test_no_template_without_an_outline(self):
+        with self.assertRaisesRegex(ValueError, "takes three holes"):
+            template_pdf(plate(resolve(build())), "blank")
+
+
+class Sheet(unittest.TestCase):
+    def sheet(self, of, station):
+        answer = assess(of)
+        return pypdf.PdfReader(io.BytesIO(station_sheet(of, answer, station, boards(of, answer), "A4", "2026-01-02")))
+
+    def test_it_says_what_it_is_for_and_every_finding(self):
+        pdf = self.sheet(demo(), Station.STACK)
+        text = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pdf.pages))
+        for words in ("Pump tender", "Stack", "gearbox off", "Release bearing stands 2.0 ± 0.4 mm off the new fingers", "way out", "never an approval", "page 2", "2026-01-02"):
+            self.assertIn(words, text)
+        self.assertEqual(sum(len(check_bars(p)) for p in pdf.pages), 1)
+        for name in ("Crank flange from block face", "Slave stroke"):
+            self.assertIn(name, text)
+
+    def test_a_missing_number_prints_as_a_box_with_how_to_take_it(self):
+        text = " ".join(p.extract_text() for p in self.sheet(Build(name="blank"), Station.STACK).pages)
+        self.assertIn("through the bore to its bottom", re.sub(r"\s+", " ", text))
+
+    def test_survey_lists_what_to_measure_next_and_every_ledger(self):
+        text = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in self.sheet(demo(), Station.SURVEY).pages))
+        self.assertIn("Measure next", text)
+        for key in LEDGERS[Station.MATE]:
+            self.assertIn(DIMENSIONS[key].name, text)

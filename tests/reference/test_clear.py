@@ -1,0 +1,191 @@
+"""Distances and belt against numeric optimisation and general geometry.
+
+[1] scipy.optimize.minimize (SLSQP): the two nearest points of two convex bodies, from their inequalities alone.
+[2] shapely: hull of circles; a belt whose pulleys all touch it inside is the hull's rim.
+[3] Closed forms: spheres, capsules, boxes in line.
+"""
+
+import unittest
+
+import numpy as np
+import shapely
+from scipy.optimize import minimize
+from scipy.spatial.transform import Rotation
+
+from pindo.core.clear import belt
+from pindo.core.clear.checks import _straight as straight_of
+from pindo.core.clear.checks import class_rule, gap, pair_states
+from pindo.core.clear.solids import Placed, _shape, distance, placed_solids, pose_of
+from pindo.core.resolve import resolve
+from pindo.core.rows import Solid
+from pindo.core.seat.checks import movement_at
+from tests.support import demo
+
+RNG = np.random.default_rng(51)
+
+
+def solid(shape, sizes, place, turn=None):
+    turn = np.eye(3) if turn is None else turn
+    return Placed(Solid(n=1, shape=shape), _shape(shape, tuple(sizes)), turn, np.array(place, float), tuple(sizes), turn)
+
+
+def inside(p, x):
+    """Inequalities (all >= 0 inside) of a body at a point of the vehicle, in mm."""
+    local = p.turn.T @ (x - p.place)
+    a = p.sizes
+    if p.solid.shape == "box":
+        return np.concatenate([np.array(a) / 2 - local, np.array(a) / 2 + local])
+    if p.solid.shape == "sphere":
+        return np.array([a[0] / 2 - np.linalg.norm(local)])
+    if p.solid.shape == "cylinder":
+        return np.array([a[0] / 2 - np.hypot(*local[:2]), a[1] / 2 - local[2], a[1] / 2 + local[2]])
+    if p.solid.shape == "cone":
+        return np.array([a[0] / 2 * (0.5 - local[2] / a[1]) - np.hypot(*local[:2]), local[2] + a[1] / 2, a[1] / 2 - local[2]])
+    along = np.clip(local[2], -(a[1] - a[0]) / 2, (a[1] - a[0]) / 2)
+    return np.array([a[0] / 2 - np.linalg.norm(local - [0, 0, along])])
+
+
+def nearest(a, b):
+    """[1]"""
+    best = np.inf
+    middle = np.concatenate([a.place, b.place])
+    for start in (middle, *(middle + RNG.normal(0, 8, 6) for _ in range(3))):
+        found = minimize(
+            lambda v: np.sum((v[:3] - v[3:]) ** 2) / 1e4,
+            start,
+            method="SLSQP",
+            options={"maxiter": 600, "ftol": 1e-14},
+            constraints=[{"type": "ineq", "fun": lambda v: inside(a, v[:3]) / 100}, {"type": "ineq", "fun": lambda v: inside(b, v[3:]) / 100}],
+        )
+        # At a cone's tip the inequalities have no slope and the solver gives up there: any point inside both bodies counts.
+        if min(inside(a, found.x[:3]).min(), inside(b, found.x[3:]).min()) > -1e-3:
+            best = min(best, float(np.linalg.norm(found.x[:3] - found.x[3:])))
+    return best
+
+
+SIZES = {"box": (3, 60, 300), "cylinder": (2, 60, 300), "cone": (2, 60, 300), "sphere": (1, 40, 200)}
+
+
+def some(shape, place):
+    if shape == "capsule":
+        d = RNG.uniform(20, 80)
+        sizes = (d, d + RNG.uniform(50, 300))
+    else:
+        count, low, high = SIZES[shape]
+        sizes = tuple(RNG.uniform(low, high, count))
+    return solid(shape, sizes, place, Rotation.random(rng=RNG).as_matrix())
+
+
+class Distances(unittest.TestCase):
+    def test_every_kind_against_numeric_optimisation(self):
+        kinds = ("box", "cylinder", "capsule", "cone", "sphere")
+        for kind in kinds:
+            for other in kinds:
+                a, b = some(kind, RNG.uniform(-50, 50, 3)), some(other, np.array([700.0, 0, 0]) + RNG.uniform(-200, 200, 3))
+                found = distance(a, b)
+                self.assertAlmostEqual(found.distance, nearest(a, b), delta=0.02, msg=f"{kind} {other}")
+                # The two points lie on the bodies and are as far apart as the distance says.
+                self.assertAlmostEqual(np.linalg.norm(found.on_chassis - found.on_engine), found.distance, delta=1e-3)
+                for body, point in ((a, found.on_engine), (b, found.on_chassis)):
+                    self.assertGreater(inside(body, point).min(), -0.01)
+
+    def test_closed_forms(self):
+        """[3]"""
+        self.assertAlmostEqual(distance(solid("sphere", (40,), (0, 0, 0)), solid("sphere", (60,), (200, 0, 0))).distance, 150.0, places=6)
+        self.assertAlmostEqual(distance(solid("box", (100, 80, 60), (0, 0, 0)), solid("box", (40, 40, 40), (0, 90, 0))).distance, 30.0, places=6)
+        overlap = distance(solid("box", (100, 100, 100), (0, 0, 0)), solid("box", (100, 100, 100), (80, 0, 0)))
+        self.assertAlmostEqual(overlap.distance, -20.0, places=4)
+        np.testing.assert_allclose(np.abs(overlap.apart), (1, 0, 0), atol=1e-6)
+
+    def test_one_wholly_inside_another_is_signed_too(self):
+        """A 20 mm ball in the middle of a 100 mm box must move 60 mm to be out."""
+        found = distance(solid("sphere", (20,), (0, 0, 0)), solid("box", (100, 200, 200), (0, 0, 0)))
+        self.assertAlmostEqual(found.distance, -60.0, delta=0.01)
+
+    def test_rigid_motion_leaves_distances(self):
+        a, b = some("box", (0, 0, 0)), some("cylinder", (500, 60, -40))
+        turn, shift = Rotation.random(rng=RNG), RNG.uniform(-500, 500, 3)
+        moved = [solid(p.solid.shape, p.sizes, turn.apply(p.place) + shift, turn.as_matrix() @ p.turn) for p in (a, b)]
+        self.assertAlmostEqual(distance(a, b).distance, distance(*moved).distance, places=4)
+
+
+class ThePairs(unittest.TestCase):
+    def test_the_straight_line_is_the_slope_of_the_distance(self):
+        """Each slope of a tight pair against the distance computed anew after a small change of that input."""
+        inputs = resolve(demo())
+        turn = pose_of(inputs)[:3, :3]
+        for state in pair_states(inputs)[:8]:
+            line = straight_of(inputs, state, turn)
+            for address, value, slope in line.at:
+                if address.startswith("solids.") and address.endswith((".a", ".b", ".c")):
+                    continue  # sizes are bounded, not differentiated: a far face does not move a near one
+                step = 0.05
+                again = [x for x in pair_states(inputs.with_value(address, value + step)) if x.id == state.id]
+                self.assertAlmostEqual((again[0].pair.distance - state.pair.distance) / step, slope, delta=0.06, msg=f"{state.id} {address}")
+            read = {a: v for a, v, _ in line.at}
+            self.assertAlmostEqual(gap(read, line), state.pair.distance)
+
+    def test_movement_counts_once_and_only_towards(self):
+        inputs = resolve(demo())
+        for state in pair_states(inputs)[:10]:
+            moved = movement_at(inputs, state.pair.on_engine[None])[:, 0]
+            self.assertAlmostEqual(state.moves, max(0.0, float((moved @ state.pair.apart).max())), places=9)
+
+    def test_every_engine_solid_meets_every_chassis_solid(self):
+        placed = placed_solids(resolve(demo()))
+        engine = sum(p.solid.body == "engine" for p in placed)
+        self.assertEqual(len(pair_states(resolve(demo()))), engine * (len(placed) - engine))
+
+    def test_class_table(self):
+        for a, b, stiff, rule in (
+            ("metal", "metal", False, "clear_metal_soft_mm"), ("metal", "metal", True, "clear_metal_stiff_mm"), ("fan", "shroud", False, "clear_fan_shroud_mm"), ("core", "fan", False, "clear_fan_core_mm"),
+            ("exhaust", "wiring", False, "clear_exhaust_mm"), ("line", "exhaust", False, "clear_exhaust_mm"), ("shielded exhaust", "line", False, "clear_exhaust_shielded_mm"), ("metal", "steering", True, "clear_steering_mm"),
+            ("exhaust", "steering", False, "clear_steering_mm"), ("belt", "metal", False, "clear_belt_mm"), ("metal", "sheet", False, "clear_sheet_mm"), ("tunnel", "shaft", False, "clear_tunnel_mm"),
+        ):  # fmt: skip
+            self.assertEqual(class_rule(a, b, stiff), rule)
+
+
+class Belt(unittest.TestCase):
+    def run_of(self, rows, side="ribs"):
+        pulleys = tuple(belt.BeltPulley(i + 1, f"p{i + 1}", row[3] if len(row) > 3 else side, "pitch line") for i, row in enumerate(rows))
+        read = {"belt_pitch_mm": 1.3, "belt_back_mm": 3.5}
+        for i, row in enumerate(rows):
+            read |= {f"pulleys.{i + 1}.right": row[0], f"pulleys.{i + 1}.up": row[1], f"pulleys.{i + 1}.d": row[2]}
+        return pulleys, read, belt.run(pulleys, read)
+
+    def test_pulleys_inside_the_belt_against_the_hull(self):
+        """[2] in belt order: bottom, left, top, right (the crank turns clockwise)."""
+        rows = [(0.0, 0.0, 180.0), (-160.0, 210.0, 70.0), (30.0, 330.0, 130.0), (240.0, 90.0, 62.0)]
+        hull = shapely.unary_union([shapely.Point(x, y).buffer(d / 2, 4096) for x, y, d in rows]).convex_hull
+        _, _, found = self.run_of(rows)
+        self.assertAlmostEqual(found.length, hull.length, delta=0.002)
+        self.assertAlmostEqual(sum(found.wraps), 360.0, places=9)
+
+    def test_with_a_back_idler_the_path_is_tangent_and_its_integral_is_the_length(self):
+        rows = [(0.0, 0.0, 182.0), (-104.0, 104.0, 70.0, "back"), (0.0, 212.0, 136.0), (252.0, 38.0, 62.0)]
+        pulleys, _, found = self.run_of(rows)
+        total = 0.0
+        for i, (x1, y1, x2, y2) in enumerate(found.tangents):
+            for (cx, cy, d, *_), (px, py) in ((rows[i], (x1, y1)), (rows[(i + 1) % 4], (x2, y2))):
+                self.assertAlmostEqual(np.hypot(px - cx, py - cy), d / 2, places=9)
+                self.assertAlmostEqual((px - cx) * (x2 - x1) + (py - cy) * (y2 - y1), 0.0, places=6)
+            total += np.hypot(x2 - x1, y2 - y1)
+            # The arc on the next pulley by small chords, in the sense in which it turns.
+            cx, cy, d, *side = rows[(i + 1) % 4]
+            sense = 1.0 if side else -1.0
+            nx, ny, *_ = found.tangents[(i + 1) % 4]
+            start, end = np.arctan2(y2 - cy, x2 - cx), np.arctan2(ny - cy, nx - cx)
+            swept = (sense * (end - start)) % (2 * np.pi)
+            t = start + sense * np.linspace(0, swept, 20001)
+            total += np.hypot(np.diff(cx + d / 2 * np.cos(t)), np.diff(cy + d / 2 * np.sin(t))).sum()
+        self.assertAlmostEqual(found.length, total, delta=1e-4)
+        # Three turn clockwise and one against: the turns still make one round.
+        self.assertAlmostEqual(sum(w if p.side == "ribs" else -w for w, p in zip(found.wraps, pulleys, strict=True)), 360.0, places=6)
+
+    def test_an_idler_that_the_belt_passes_says_so(self):
+        rows = [(0.0, 0.0, 180.0), (-170.0, 110.0, 70.0, "back"), (0.0, 212.0, 136.0), (252.0, 38.0, 62.0)]
+        self.assertLess(self.run_of(rows)[2].wraps[1], 0.0)
+
+    def test_two_equal_pulleys(self):
+        _, _, found = self.run_of([(0.0, 0.0, 100.0), (0.0, 300.0, 100.0)])
+        self.assertAlmostEqual(found.length, 600 + np.pi * 100, places=9)

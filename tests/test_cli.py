@@ -1,0 +1,73 @@
+"""The command line: exit codes, words, files."""
+
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+from pindo.cli import main
+from pindo.demo import pump_tender
+from tests.support import build, said
+
+
+def run(*words):
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        code = main([str(w) for w in words])
+    return code, out.getvalue(), err.getvalue()
+
+
+class CommandCase(unittest.TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def file(self, content):
+        path = self.folder / "build.json"
+        path.write_text(content if isinstance(content, str) else content.model_dump_json(), "utf-8")
+        return path
+
+
+class AssessAFile(CommandCase):
+    def test_a_build_that_fouls_exits_1_with_its_ways_out(self):
+        code, out, _ = run("assess", self.file(pump_tender()))
+        self.assertEqual(code, 1)
+        self.assertLess(out.index("FOULS"), out.index("TIGHT"))
+        self.assertIn("way out: Shim under the slave 2.5 to 0.9", out)
+
+    def test_a_build_without_a_foul_exits_0(self):
+        code, out, _ = run("assess", self.file(build(said(friction_face_mm="282", disc_od_mm="275"))))
+        self.assertEqual(code, 0)
+        self.assertIn("goes", out)
+
+    def test_json(self):
+        _, out, _ = run("assess", self.file(pump_tender()), "--json")
+        self.assertEqual(json.loads(out)["tallies"]["stack"]["fouls"], 2)
+
+    def test_a_bad_file_exits_2_with_every_problem(self):
+        bad = pump_tender()
+        bad.dims["nose_mm"].statements[0].takes[0].typed = "12..5"
+        bad.engine_face.holes[0].v = "1,234"
+        code, _, err = run("assess", self.file(bad))
+        self.assertEqual(code, 2)
+        self.assertIn("/dims/nose_mm/statements/0/takes/0/typed", err)
+        self.assertIn("/engine_face/holes/0/v", err)
+        for content in ("{", "[]", '{"name": ""}', "\x00"):
+            self.assertEqual(run("assess", self.file(content))[0], 2, content)
+        self.assertEqual(run("assess", self.folder / "none.json")[0], 2)
+
+
+class Others(CommandCase):
+    def test_backup_without_data_says_so(self):
+        code, _, err = run("backup", self.folder / "copy.sqlite", "--data", self.folder)
+        self.assertEqual(code, 2)
+        self.assertIn("no data file", err)
+
+    def test_schemas_rules_and_demo_are_printed(self):
+        self.assertEqual(json.loads(run("schema")[1])["title"], "Build")
+        self.assertIn("/api/builds/{id}", json.loads(run("schema", "--openapi")[1])["paths"])
+        self.assertIn("| limit | default |", run("rules")[1])
+        self.assertEqual(json.loads(run("demo-file")[1])["name"], pump_tender().name)

@@ -1,0 +1,293 @@
+"""The server over HTTP: versions, refusals in plain words, limits, files."""
+
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+from fastapi.testclient import TestClient
+
+from pindo.demo import pump_tender
+from pindo.web.app import create_app
+from pindo.web.guard import MAX_BODY
+
+ROOT = Path(__file__).parents[2]
+PATCH = {"Content-Type": "application/json-patch+json"}
+
+
+def plate(typed, pm="0.05"):
+    return {"op": "add", "path": "/dims/plate_mm", "value": {"statements": [{"id": "s1", "source": "drawing", "pm": pm, "takes": [{"typed": typed}]}]}}
+
+
+class ApiCase(unittest.TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        screen = Path(folder.name) / "screen"
+        screen.mkdir()
+        (screen / "index.html").write_text('<html><meta name="csp-nonce" content="__NONCE__"></html>')
+        self.app = create_app(Path(folder.name) / "data" / "pindo.sqlite", screen)
+        self.client = TestClient(self.app, base_url="http://127.0.0.1:8137")
+        made = self.client.post("/api/builds", json={"name": "Tender", "demo": "pump-tender"})
+        self.assertEqual(made.status_code, 201)
+        self.id = made.json()["id"]
+        self.url = f"/api/builds/{self.id}"
+
+    def patch(self, *operations, version=1, **query):
+        return self.client.patch(self.url, content=json.dumps(operations), headers={**PATCH, "If-Match": f'"{version}"'}, params=query)
+
+    def problem(self, answer, status, words):
+        self.assertEqual(answer.status_code, status, answer.text)
+        self.assertEqual(answer.headers["content-type"], "application/problem+json")
+        body = answer.json()
+        self.assertEqual(body["status"], status)
+        self.assertRegex(body["title"] + " " + body["detail"] + " " + " ".join(e["detail"] for e in body["errors"]), words)
+        return body
+
+
+class Versions(ApiCase):
+    def test_a_change_answers_with_version_findings_and_etag(self):
+        answer = self.patch(plate("17.5"), why="thinner stock")
+        self.assertEqual((answer.status_code, answer.headers["etag"], answer.json()["version"]), (200, '"2"', 2))
+        nose = next(f for f in answer.json()["assessment"]["findings"] if f["id"] == "stack.pilot_engagement")
+        self.assertEqual(nose["verdict"], "goes")
+
+    def test_without_a_version_428(self):
+        self.problem(self.client.patch(self.url, content="[]", headers=PATCH), 428, "Send If-Match.*Nothing was stored")
+
+    def test_a_stale_version_412_with_both(self):
+        self.patch(plate("17.5"), who="first tab", why="thinner")
+        body = self.problem(self.patch(plate("19")), 412, "at version 2; your change was made against version 1. Nothing of it was stored")
+        self.assertEqual((body["your_version"], body["current_version"]), (1, 2))
+        self.assertEqual(body["current"]["document"]["dims"]["plate_mm"]["statements"][0]["takes"][0]["typed"], "17.5")
+        self.assertEqual(body["since"][0]["who"], "first tab")
+        self.problem(self.client.patch(self.url, content="[]", headers={**PATCH, "If-Match": "2"}), 412, "in quotation marks")
+
+    def test_a_trial_stores_nothing(self):
+        answer = self.client.post(f"{self.url}/trial", content=json.dumps([plate("17.5")]), headers=PATCH).json()
+        self.assertEqual(next(f["verdict"] for f in answer["assessment"]["findings"] if f["id"] == "stack.pilot_engagement"), "goes")
+        touched = answer["ripple"]
+        self.assertEqual(touched["events"], ["plate, shield, spacer or adapter thickness"])
+        self.assertIn("face_tir_mm", [x["address"] for x in touched["lapsing"]])
+        self.assertIn(("stack.pilot_engagement", "tight", "goes"), [(t["id"], t["before"], t["after"]) for t in touched["turns"]])
+        self.assertEqual(self.client.get(self.url).json()["version"], 1)
+
+    def test_undo_redo_and_history(self):
+        before = self.client.get(self.url).json()["document"]
+        self.patch(plate("17.5"), who="me", why="thinner")
+        undone = self.client.post(f"{self.url}/undo", headers={"If-Match": '"2"'}).json()
+        self.assertEqual(undone["document"], before)
+        self.assertTrue(undone["can_redo"])
+        redone = self.client.post(f"{self.url}/redo", headers={"If-Match": '"3"'}).json()
+        self.assertEqual(redone["document"]["dims"]["plate_mm"]["statements"][0]["takes"][0]["typed"], "17.5")
+        lines = self.client.get(f"{self.url}/history").json()
+        self.assertEqual([x["kind"] for x in lines], ["redo", "undo", "change", "create"])
+        self.assertTrue(any("Adapter plate" in w and "17.5" in w for w in lines[2]["words"]), lines[2])
+        self.problem(self.client.post(f"{self.url}/redo", headers={"If-Match": '"4"'}), 409, "nothing to redo")
+
+    def test_an_event_is_previewed_then_kept(self):
+        preview = self.client.get(f"{self.url}/events", params={"event": "dowel out, in or replaced"}).json()
+        self.assertEqual([x["shown"] for x in preview["lapsing"]], ["0.11"])
+        after = self.patch(*preview["patch"]).json()
+        self.assertEqual(next(f["condition"] for f in after["assessment"]["findings"] if f["id"] == "mate.face_tir"), "lapsed")
+        self.problem(self.client.get(f"{self.url}/events", params={"event": "full moon"}), 422, "no event")
+
+
+class Refusals(ApiCase):
+    def test_all_entries_that_cannot_be_read_at_once_each_on_its_field(self):
+        bad = [
+            {"op": "replace", "path": "/dims/nose_mm/statements/0/takes/0/typed", "value": "12..5"},
+            {"op": "replace", "path": "/engine_face/holes/0/u", "value": "1,234"},
+            {"op": "add", "path": "/options/pilot_in", "value": "sump"},
+        ]
+        body = self.problem(self.patch(*bad), 422, "what you typed is still in its field")
+        self.assertEqual({e["pointer"] for e in body["errors"]}, {"/dims/nose_mm/statements/0/takes/0/typed", "/engine_face/holes/0/u", "/options/pilot_in"})
+        self.assertEqual(self.client.get(self.url).json()["version"], 1)
+
+    CASES = [
+        ([{"op": "remove", "path": "/dims/nothing_here"}], "does not fit this build"),
+        ([{"op": "replace", "path": "/layout", "value": "upside down"}], "lengthwise"),
+        ([{"op": "add", "path": "/dims/unheard_of_mm", "value": {"statements": []}}], "no dimension unheard_of_mm"),
+        ([{"op": "add", "path": "/rules/gravity", "value": {"value": 9, "note": "on the moon"}}], "no rule gravity"),
+        ([{"op": "jump", "path": "/layout"}], "'add', 'remove'"),
+        ([{"op": "test", "path": "/layout", "value": "reversed"}], "does not fit this build"),
+        ([plate("1")] * 2001, "2000 operations"),
+    ]
+
+    def test_a_patch_that_cannot_be_kept(self):
+        for operations, words in self.CASES:
+            with self.subTest(words):
+                self.problem(self.patch(*operations), 422, words)
+
+    def test_bodies_that_are_no_patch(self):
+        for content in ("", "{", "null", '"x"', "[1]", '[{"op":"add"}]'):
+            with self.subTest(content):
+                answer = self.client.patch(self.url, content=content, headers={**PATCH, "If-Match": '"1"'})
+                self.problem(answer, 422, "cannot be read")
+
+    def test_quantities_are_read_or_refused(self):
+        def ask(**q):
+            return self.client.get("/api/quantity", params=q)
+
+        read = ask(typed='3/4"').json()
+        self.assertAlmostEqual(read.pop("value"), 19.05)
+        self.assertEqual(read, {"pm": None, "word": None, "echo": "19.05 mm = 3/4 in"})
+        self.assertEqual(ask(typed="plenty").json()["word"], "plenty")
+        self.problem(ask(typed="3/4", unit="mm"), 422, "Is 3/4 in inches")
+        self.problem(ask(typed="3", kind="smell"), 422, "no smell")
+
+    def test_no_such_thing(self):
+        self.problem(self.client.get("/api/builds/nobody"), 404, "no build nobody")
+        self.problem(self.client.get("/api/nowhere"), 404, "No such address")
+        self.problem(self.client.delete(self.url), 428, "If-Match")
+        self.assertEqual(self.client.delete(self.url, headers={"If-Match": '"1"'}).status_code, 204)
+
+
+class Limits(ApiCase):
+    def test_only_known_hosts(self):
+        for host in ("evil.example", "evil.example:8137", "127.0.0.1.evil.example", ""):
+            self.problem(self.client.get("/api/health", headers={"host": host}), 400, "does not answer as")
+        for host in ("127.0.0.1:9", "localhost", "[::1]:8137"):
+            self.assertEqual(self.client.get("/api/health", headers={"host": host}).status_code, 200)
+
+    def test_a_body_has_a_limit_with_and_without_a_stated_length(self):
+        self.problem(self.client.post("/api/builds/import", content=b" " * (MAX_BODY + 1)), 413, "At most 4 MB")
+
+        def stream():
+            for _ in range(MAX_BODY // 65536 + 2):
+                yield b" " * 65536
+
+        self.problem(self.client.post("/api/builds/import", content=stream()), 413, "At most 4 MB")
+
+    def test_what_a_page_may_load(self):
+        page = self.client.get("/build/x/stack")
+        policy = page.headers["content-security-policy"]
+        nonce = page.text.split('content="')[1].split('"')[0]
+        self.assertIn(f"'nonce-{nonce}'", policy)
+        self.assertIn("default-src 'self'", policy)
+        self.assertNotIn("unsafe", policy)
+        self.assertEqual(page.headers["x-content-type-options"], "nosniff")
+        self.assertNotEqual(nonce, self.client.get("/").text.split('content="')[1].split('"')[0])
+
+    def test_no_file_outside_the_screen(self):
+        for path in ("/../data/pindo.sqlite", "/%2e%2e/data/pindo.sqlite", "/..%2fdata%2fpindo.sqlite"):
+            self.assertNotIn(b"SQLite format", self.client.get(path).content)
+
+
+class Files(ApiCase):
+    def test_export_and_import_are_there_and_back(self):
+        exported = self.client.get(f"{self.url}/build.json")
+        self.assertIn("attachment", exported.headers["content-disposition"])
+        back = self.client.post("/api/builds/import", content=exported.content, headers={"Content-Type": "application/json"})
+        self.assertEqual(back.status_code, 201)
+        self.assertEqual(back.json()["document"], json.loads(exported.content))
+        self.assertNotEqual(back.json()["id"], self.id)
+
+    def test_a_bad_file_is_refused_whole(self):
+        document = pump_tender().model_dump(mode="json")
+        document["dims"]["nose_mm"]["statements"][0]["takes"][0]["typed"] = "long"
+        document["dims"]["hub_mm"]["statements"][0]["pm"] = "1..2"
+        before = len(self.client.get("/api/builds").json())
+        self.problem(self.client.post("/api/builds/import", json=document), 422, "Some entries cannot be read")
+        self.assertEqual(len(self.client.get("/api/builds").json()), before)
+
+    def test_files_of_the_plate_and_sheets(self):
+        for path, start in (("plate.dxf", b"  0\n"), ("plate.svg", b"<?xml"), ("plate.pdf", b"%PDF"), ("plate.pdf?paper=Letter", b"%PDF"), ("plate.csv", b"hole,")):
+            answer = self.client.get(f"{self.url}/{path}")
+            self.assertEqual((answer.status_code, answer.content[: len(start)]), (200, start), path)
+        for station in ("survey", "mate", "stack", "seat", "line", "clear", "assemble", "log"):
+            self.assertEqual(self.client.get(f"{self.url}/sheets/{station}.pdf").content[:4], b"%PDF")
+        blank = self.client.post("/api/builds", json={"name": "blank"}).json()["id"]
+        self.problem(self.client.get(f"/api/builds/{blank}/plate.pdf"), 409, "three holes")
+        self.problem(self.client.get(f"{self.url}/plate.exe"), 422, "'dxf', 'svg'")
+
+
+class Vehicle(ApiCase):
+    PNG = b"\x89PNG\r\n\x1a\n" + b"0" * 64
+
+    def test_ways_out_are_asked_for_one_finding_with_or_without_a_trial(self):
+        def ask(*operations, finding="stack.release_gap"):
+            answer = self.client.post(f"{self.url}/ways", params={"finding": finding}, content=json.dumps(operations), headers=PATCH)
+            self.assertEqual(answer.status_code, 200, answer.text)
+            return {w["address"]: w["target"] for w in answer.json()}
+
+        self.assertEqual(ask(), {"release_shim_mm": 0.9})
+        self.assertNotEqual(ask(plate("17.5")), ask())
+        self.assertEqual(ask(finding="stack.tip_clearance"), {})
+        self.assertEqual(ask(finding="nothing.at.all"), {})
+
+    def test_a_photo_is_kept_once_and_told_by_its_bytes(self):
+        first = self.client.post(f"{self.url}/photos", content=self.PNG)
+        self.assertEqual(first.status_code, 201)
+        self.assertEqual(self.client.post(f"{self.url}/photos", content=self.PNG).json(), first.json())
+        back = self.client.get(f"{self.url}/photos/{first.json()['id']}")
+        self.assertEqual((back.content, back.headers["content-type"]), (self.PNG, "image/png"))
+        self.problem(self.client.post(f"{self.url}/photos", content=b"<svg onload=alert(1)>"), 422, "no JPEG, PNG or WebP picture. Nothing was stored")
+        self.problem(self.client.post("/api/builds/nobody/photos", content=self.PNG), 404, "no build nobody")
+        other = self.client.post("/api/builds", json={"name": "other"}).json()["id"]
+        self.problem(self.client.get(f"/api/builds/{other}/photos/{first.json()['id']}"), 404, "no picture")
+
+    def test_the_trial_of_a_pose_names_what_it_touches(self):
+        move = {"op": "add", "path": "/dims/crank_side_mm", "value": {"statements": [{"id": "s1", "source": "drawing", "takes": [{"typed": "4"}]}]}}
+        answer = self.client.post(f"{self.url}/trial", content=json.dumps([move]), headers=PATCH).json()
+        self.assertEqual(answer["ripple"]["events"], ["unit moved"])
+        kept = self.patch(move, *answer["lapse_patch"]).json()
+        self.assertEqual(kept["document"]["fits"][0]["evidence"]["lapsed"]["event"], "unit moved")
+        self.assertEqual(kept["document"]["events"][-1]["event"], "unit moved")
+        self.assertIn("Trial fits, row 1", " ".join(self.client.get(f"{self.url}/history").json()[0]["words"]))
+
+    def test_bad_cells_of_lists_are_refused_at_their_place(self):
+        bad = [{"op": "replace", "path": "/mounts/0/kz", "value": "9..0"}, {"op": "replace", "path": "/solids/3/a", "value": "1,234"}]
+        body = self.problem(self.patch(*bad), 422, "Some entries cannot be read")
+        self.assertEqual({e["pointer"] for e in body["errors"]}, {"/mounts/0/kz", "/solids/3/a"})
+        self.problem(self.patch({"op": "add", "path": "/solids/-", "value": {"n": 4}}), 422, "Number 4 is used twice in solids")
+
+    def test_the_hand_over_report_says_what_stands_against_it(self):
+        import io
+
+        import pypdf
+
+        answer = self.client.get(f"{self.url}/handover.pdf")
+        text = " ".join(" ".join(p.extract_text() for p in pypdf.PdfReader(io.BytesIO(answer.content)).pages).split())
+        for words in (
+            "Hand-over report",
+            "a record, not a sign-off",
+            "Stands against hand-over",
+            "Rag in the intake (rag)",
+            "two-piece shaft",
+            "Front crossmember notched",
+            "2 lines",
+            "lapsed" if "lapsed" in text else "yes",
+        ):
+            self.assertIn(words, text)
+
+    def test_every_demo_can_be_copied(self):
+        made = self.client.post("/api/builds", json={"name": "T", "demo": "garden-trolley"}).json()
+        self.assertEqual(made["boards"]["belt"], None)
+        self.assertEqual({f["station"] for f in made["assessment"]["findings"]} & {"mate", "stack"}, set())
+
+
+class Published(ApiCase):
+    def test_openapi_and_the_types_made_from_it_are_current(self):
+        import subprocess
+
+        published = json.loads((ROOT / "docs" / "openapi.json").read_text("utf-8"))
+        self.assertEqual(published, json.loads(json.dumps(self.app.openapi())), "run: ./pindo schema --openapi > docs/openapi.json, then npm run types in frontend")
+        made = Path(tempfile.mkdtemp()) / "schema.ts"
+        tool = ROOT / "frontend" / "node_modules" / ".bin" / "openapi-typescript"
+        subprocess.run([str(tool), str(ROOT / "docs" / "openapi.json"), "-o", str(made)], check=True, capture_output=True)
+        self.assertEqual(made.read_text("utf-8"), (ROOT / "frontend" / "generated" / "schema.ts").read_text("utf-8"), "run: npm run types in frontend")
+
+    def test_the_units_of_the_screen_are_the_cores(self):
+        from pindo.core.units import KINDS
+
+        shown = json.loads((ROOT / "frontend" / "generated" / "kinds.json").read_text("utf-8"))
+        self.assertEqual(shown, {k.name: {"unit": k.unit, "imperial": k.imperial, "factor": k.factors.get(k.imperial, 1.0), "decimals": k.decimals} for k in KINDS.values()})
+
+    def test_the_catalogue_holds_what_the_screen_needs(self):
+        body = self.client.get("/api/catalogue").json()
+        self.assertGreaterEqual(len(body["dimensions"]), 60)
+        self.assertEqual(set(body["templates"]), {"shaft to a rear axle", "half shafts", "chain"})
+        self.assertIn("solids", [x["key"] for x in body["lists"]])
+        self.assertEqual(self.client.get("/api/schema/build.json").json()["title"], "Build")
+        self.assertTrue(all(e["name"] for e in body["events"]))
