@@ -4,7 +4,7 @@ from typing import Any
 
 from pindo.core.assess import Assessment, assess
 from pindo.core.build import Build
-from pindo.core.check import Finding
+from pindo.core.verdict import Finding
 from pindo.demo import pump_tender
 
 

@@ -473,6 +473,64 @@ export interface components {
             open_items: components["schemas"]["OpenItem"][];
             totals: components["schemas"]["Totals"];
         };
+        /** BoardsInPart */
+        BoardsInPart: {
+            profile?: components["schemas"]["Drawing"];
+            plan?: components["schemas"]["Drawing"];
+            mate?: components["schemas"]["Drawing"];
+            stack?: components["schemas"]["Drawing"];
+            /** Seat */
+            seat?: {
+                [key: string]: components["schemas"]["Drawing"];
+            };
+            line?: components["schemas"]["Drawing"];
+            /** Clear */
+            clear?: {
+                [key: string]: components["schemas"]["Drawing"];
+            };
+            /** Plate Mass Kg */
+            plate_mass_kg?: number | null;
+            /** Shared */
+            shared?: [
+                string,
+                string
+            ][];
+            /** Readouts */
+            readouts?: components["schemas"]["Readout"][];
+            /** Mount Rows */
+            mount_rows?: components["schemas"]["MountRow"][];
+            /** Cases */
+            cases?: string[];
+            chart?: components["schemas"]["Chart"] | null;
+            /** Orders */
+            orders?: components["schemas"]["Order"][];
+            /** Facts */
+            facts?: [
+                string,
+                number,
+                string
+            ][];
+            /** Scene */
+            scene?: components["schemas"]["SceneSolid"][];
+            /** Pairs */
+            pairs?: components["schemas"]["PairRow"][];
+            /** Pair Count */
+            pair_count?: number;
+            belt?: components["schemas"]["Drawing"] | null;
+            /** Belt Rows */
+            belt_rows?: components["schemas"]["BeltRow"][];
+            /** Belt Length Mm */
+            belt_length_mm?: number | null;
+            /** Steps */
+            steps?: components["schemas"]["StepState"][];
+            /** Tightening */
+            tightening?: components["schemas"]["Tightening"][];
+            /** Screws */
+            screws?: components["schemas"]["Screw"][];
+            /** Open Items */
+            open_items?: components["schemas"]["OpenItem"][];
+            totals?: components["schemas"]["Totals"];
+        };
         /**
          * BoltedJoint
          * @description Screws that belong together, with the torque and where it comes from.
@@ -2606,14 +2664,34 @@ export interface components {
         };
         /**
          * TrialState
-         * @description The same for a change that is not stored, and what keeping it would spoil.
-         *
-         *     ``assessment.quantities`` holds only what differs from the stored build; ``boards`` are drawn anew for the
-         *     profile and the station that was asked for.
+         * @description A change that is not stored: all that it makes different from the stored build, and what keeping it would spoil.
          */
         TrialState: {
-            assessment: components["schemas"]["Assessment"];
-            boards: components["schemas"]["Boards"];
+            /**
+             * Findings
+             * @description Those that are new or read otherwise.
+             */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Order
+             * @description Ids of all findings that there are now, in the order of the trade.
+             */
+            order: string[];
+            /**
+             * Quantities
+             * @description Those that stand otherwise.
+             */
+            quantities: {
+                [key: string]: components["schemas"]["Resolved"];
+            };
+            /** Next */
+            next: components["schemas"]["Settle"][];
+            /** Tallies */
+            tallies: {
+                [key: string]: components["schemas"]["Tally"];
+            };
+            /** @description Pictures of the profile and of the station that was asked for. */
+            boards: components["schemas"]["BoardsInPart"];
             ripple: components["schemas"]["Ripple"];
             /**
              * Lapse Patch

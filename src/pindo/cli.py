@@ -11,10 +11,10 @@ from pydantic import TypeAdapter, ValidationError
 
 from pindo.core.assess import Assessment, assess, worst_first
 from pindo.core.build import Build
-from pindo.core.check import Verdict
 from pindo.core.problems import problems
 from pindo.core.rules import RULES
 from pindo.core.units import KINDS
+from pindo.core.verdict import Verdict
 from pindo.store.database import StoreError, backup, connect, migrate, restore
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -8,10 +8,10 @@ from pindo.core.assemble.fasteners import centre_out, screws, stages, star_order
 from pindo.core.assemble.steps import blocks, cycle, open_items, step_states
 from pindo.core.assemble.templates import TEMPLATES, template_steps
 from pindo.core.assess import assess
-from pindo.core.check import Verdict
 from pindo.core.log.money import refused_credits, totals
 from pindo.core.resolve import resolve
 from pindo.core.ripple import ripple
+from pindo.core.verdict import Verdict
 from tests.support import build, demo, finding, ring_face, said
 
 

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from pindo.core.assess import assess, worst_first
 from pindo.core.boards import boards
 from pindo.core.build import Build
-from pindo.core.check import SEVERITY
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station, applies
 from pindo.core.evidence import LADDER
 from pindo.core.problems import problems
+from pindo.core.verdict import SEVERITY
 from tests.support import demo, face, finding, hole, statement
 
 ENTRIES = ("0", "-5", "18", "1e6", "-1e6", "plenty", "12..5", "3/4", "1e-9", "400 ± 300")

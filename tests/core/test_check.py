@@ -8,12 +8,15 @@ import numpy as np
 
 from pindo.core import plain
 from pindo.core.assess import assess
-from pindo.core.check import Check, Verdict, decide, evaluate, propagate, sample
+from pindo.core.check import Check
 from pindo.core.dimensions import Station
+from pindo.core.evaluate import evaluate
 from pindo.core.evidence import Source
 from pindo.core.resolve import resolve
 from pindo.core.rules import RULES
 from pindo.core.stack.checks import SPACING
+from pindo.core.uncertainty import propagate, sample
+from pindo.core.verdict import Verdict, decide
 from tests.support import build, demo, finding, said, statement
 
 GAP = Check(

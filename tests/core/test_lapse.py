@@ -5,8 +5,8 @@ import unittest
 import jsonpatch
 
 from pindo.core.build import Build
-from pindo.core.check import Verdict
 from pindo.core.lapse import EVENTS, event_patch, events_of_change, lapsing
+from pindo.core.verdict import Verdict
 from tests.support import demo, finding
 
 

@@ -8,11 +8,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pindo.core.assess import assess
-from pindo.core.check import Verdict
 from pindo.core.mate.fasteners import clearance_hole, head
 from pindo.core.mate.pattern import placed_holes
 from pindo.core.mate.plate import plate
 from pindo.core.resolve import resolve
+from pindo.core.verdict import Verdict
 from tests.support import build, demo, face, finding, hole, ring_face, said
 
 BASE = {"plate_mm": "18", "window_mm": "0", "clocking_deg": "0", "outline_margin_mm": "8", "pocket_mm": "0"}

@@ -3,7 +3,7 @@
 import unittest
 
 from pindo.core.assess import assess
-from pindo.core.check import Verdict
+from pindo.core.verdict import Verdict
 from tests.support import build, demo, finding, said
 
 # One stack whose figures are easy to add up. Stations: flange 5, spacer to 15, friction face 43, mouth 20,

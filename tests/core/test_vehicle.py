@@ -6,10 +6,10 @@ from dataclasses import replace
 from pindo.core.assess import assess, ways_of
 from pindo.core.boards import boards
 from pindo.core.build import Build
-from pindo.core.check import Verdict
 from pindo.core.evidence import Source
 from pindo.core.resolve import Status, resolve
 from pindo.core.rows import COLUMNS, LISTS
+from pindo.core.verdict import Verdict
 from pindo.demo import DEMOS, garden_trolley
 from tests.support import build, demo, finding, said, statement
 

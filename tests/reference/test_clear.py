@@ -15,7 +15,7 @@ from scipy.spatial.transform import Rotation
 from pindo.core.clear import belt
 from pindo.core.clear.checks import _straight as straight_of
 from pindo.core.clear.checks import class_rule, gap, pair_states
-from pindo.core.clear.solids import Placed, _shape, distance, placed_solids, pose_of
+from pindo.core.clear.solids import Placed, distances, placed_solids, pose_of
 from pindo.core.resolve import resolve
 from pindo.core.rows import Solid
 from pindo.core.seat.checks import movement_at
@@ -24,9 +24,13 @@ from tests.support import demo
 RNG = np.random.default_rng(51)
 
 
+def distance(a, b):
+    return distances([a], [b])[0]
+
+
 def solid(shape, sizes, place, turn=None):
     turn = np.eye(3) if turn is None else turn
-    return Placed(Solid(n=1, shape=shape), _shape(shape, tuple(sizes)), turn, np.array(place, float), tuple(sizes), turn)
+    return Placed(Solid(n=1, shape=shape), turn, np.array(place, float), tuple(sizes), turn)
 
 
 def inside(p, x):

@@ -8,13 +8,13 @@ import unittest
 import numpy as np
 
 from pindo.core.assemble.fasteners import tightening
-from pindo.core.check import Verdict
 from pindo.core.frames import POSE, point_in_vehicle
 from pindo.core.line import chain
 from pindo.core.quantity import AskAgain, parse
 from pindo.core.resolve import resolve
 from pindo.core.rules import RULES
 from pindo.core.seat.mounts import GRAVITY
+from pindo.core.verdict import Verdict
 from pindo.demo import garden_trolley
 from tests.support import build, finding, said, statement
 

@@ -16,9 +16,12 @@ from scipy.optimize import approx_fprime
 from uncertainties import ufloat, umath
 
 from pindo.core.assess import all_checks
-from pindo.core.check import Check, Verdict, evaluate, margin_at, missing_inputs, propagate, sample
+from pindo.core.check import Check
 from pindo.core.dimensions import Station
+from pindo.core.evaluate import evaluate, missing_inputs
 from pindo.core.resolve import resolve, student_t
+from pindo.core.uncertainty import margin_at, propagate, sample
+from pindo.core.verdict import Verdict
 from tests.support import build, demo, statement
 
 DIMS = {"plate_mm": ("18", "0.3"), "separator_mm": ("1.5", "0.2"), "nose_mm": ("24", "0.5")}

@@ -65,12 +65,17 @@ class Versions(ApiCase):
 
     def test_a_trial_stores_nothing(self):
         answer = self.client.post(f"{self.url}/trial", content=json.dumps([plate("17.5")]), headers=PATCH).json()
-        self.assertEqual(next(f["verdict"] for f in answer["assessment"]["findings"] if f["id"] == "stack.pilot_engagement"), "goes")
+        stored = self.client.get(self.url).json()
+        self.assertEqual((stored["version"], set(answer["order"])), (1, {f["id"] for f in stored["assessment"]["findings"]}))
+        told = {f["id"]: f for f in answer["findings"]}
+        self.assertEqual(told["stack.pilot_engagement"]["verdict"], "goes")
+        # Only what reads otherwise is told: every other finding stands exactly as stored.
+        self.assertNotIn("mate.dowel_pins.G22", told)
+        self.assertFalse([f["id"] for f in stored["assessment"]["findings"] if told.get(f["id"]) == f])
         touched = answer["ripple"]
         self.assertEqual(touched["events"], ["plate, shield, spacer or adapter thickness"])
         self.assertIn("face_tir_mm", [x["address"] for x in touched["lapsing"]])
         self.assertIn(("stack.pilot_engagement", "tight", "goes"), [(t["id"], t["before"], t["after"]) for t in touched["turns"]])
-        self.assertEqual(self.client.get(self.url).json()["version"], 1)
 
     def test_undo_redo_and_history(self):
         before = self.client.get(self.url).json()["document"]

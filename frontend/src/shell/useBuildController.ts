@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, ApiProblem, queries } from '../api/client'
 import { typedFigure } from '../api/units'
-import type { BuildState, DimensionRow, Op, Station, System } from '../api/types'
+import type { Assessment, BuildState, DimensionRow, Op, Station, System, TrialState } from '../api/types'
 import type { BuildContext, Trial } from './buildContext'
 import { planFigure } from './patches'
 
@@ -10,6 +10,17 @@ import { planFigure } from './patches'
 export interface Trouble {
   readonly text: string
   readonly stale: boolean
+}
+
+/** A trial answers with what it makes different; the rest stands as stored. */
+function tried(stored: Assessment, trial: TrialState): Assessment {
+  const findings = new Map([...stored.findings, ...trial.findings].map((f) => [f.id, f]))
+  return {
+    findings: trial.order.flatMap((id) => findings.get(id) ?? []),
+    quantities: { ...stored.quantities, ...trial.quantities },
+    next: trial.next,
+    tallies: trial.tallies,
+  }
 }
 
 /** The open build: server state, one trial at a time, and changes against the version on the screen. */
@@ -185,10 +196,8 @@ export function useBuildController(id: string, system: System, station: Station)
 
   const context = useMemo((): BuildContext | null => {
     if (state === undefined || catalogue.data === undefined) return null
-    // A trial answers with the figures that it changes; the rest stand as stored.
-    const tried = trial?.result?.assessment
-    const assessment = tried ? { ...tried, quantities: { ...state.assessment.quantities, ...tried.quantities } } : state.assessment
-    const boards = trial?.result?.boards ?? state.boards
+    const assessment = trial?.result ? tried(state.assessment, trial.result) : state.assessment
+    const boards = { ...state.boards, ...trial?.result?.boards }
     return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues, tryOps, keep, drop, enter, change, step, saving }
   }, [catalogue.data, change, dimension, drop, enter, keep, lit, openFinding, saving, state, step, system, trial, tryOps, tryValues])
 

@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 
 from pindo.core.assemble import fasteners, steps
 from pindo.core.build import Build
-from pindo.core.check import SEVERITY, Check, Finding, Missing, Sentence, Verdict, WayOut, evaluate
+from pindo.core.check import Check
 from pindo.core.clear import checks as clear
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station, applies
+from pindo.core.evaluate import evaluate
 from pindo.core.frames import POSE
 from pindo.core.line import checks as line
 from pindo.core.log import checks as log
@@ -19,6 +20,7 @@ from pindo.core.resolve import Inputs, Resolved, letter_at, resolve
 from pindo.core.seat import checks as seat
 from pindo.core.stack import checks as stack
 from pindo.core.units import write
+from pindo.core.verdict import SEVERITY, Finding, Missing, Sentence, Verdict, WayOut
 from pindo.core.ways import Settle, measure_next, ways_out
 
 STATION_CHECKS: Mapping[Station, Callable[[Inputs], Iterable[Check]]] = {

@@ -1,14 +1,13 @@
 """The pictures and tables that go with an assessment, one set a station."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 from pindo.core.assemble.fasteners import Screw, Tightening, screws, tightening
 from pindo.core.assemble.steps import OpenItem, StepState, open_items, step_states
 from pindo.core.assess import Assessment, worst_first
 from pindo.core.build import Build
-from pindo.core.check import Verdict
 from pindo.core.clear.checks import pair_states
 from pindo.core.clear.solids import placed_solids
 from pindo.core.clear.views import BeltRow, PairRow, SceneSolid, belt_view, clear_view, pair_rows, scene
@@ -24,6 +23,7 @@ from pindo.core.resolve import Inputs, resolve
 from pindo.core.seat.mounts import CASES
 from pindo.core.seat.views import MountRow, Readout, mount_rows, readouts, seat_view
 from pindo.core.stack.section import section
+from pindo.core.verdict import Verdict
 from pindo.core.views import VIEWS
 
 MOST_FLAGS = 4
@@ -76,17 +76,16 @@ def boards(build: Build, assessment: Assessment) -> Boards:
     return boards_of(resolve(build), assessment)
 
 
-def boards_of(inputs: Inputs, assessment: Assessment, station: Station | None = None, shown: Boards | None = None) -> Boards:
-    """Pictures of a build with the findings of ``assessment`` marked in them.
+def boards_of(inputs: Inputs, assessment: Assessment) -> Boards:
+    """Pictures of a build with the findings of ``assessment`` marked in them."""
+    parts = {name: value for make in _PARTS.values() for name, value in make(inputs, assessment).items()}
+    return Boards(**_common(inputs, assessment), **parts)
 
-    While a trial goes on only one station is looked at: with ``station`` and the pictures that are ``shown``, only its
-    own are drawn anew, and the profile.
-    """
-    if station is None or shown is None:
-        parts = {name: value for make in _PARTS.values() for name, value in make(inputs, assessment).items()}
-        return Boards(**_common(inputs, assessment), **parts)
+
+def boards_at(inputs: Inputs, assessment: Assessment, station: Station) -> dict[str, Any]:
+    """The fields of :class:`Boards` that are looked at from one station: its own and the profile's. For a trial."""
     make = _PARTS.get(station)
-    return replace(shown, **_common(inputs, assessment), **(make(inputs, assessment) if make else {}))
+    return _common(inputs, assessment) | (make(inputs, assessment) if make else {})
 
 
 def _common(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:

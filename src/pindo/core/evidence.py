@@ -4,6 +4,7 @@ The ladder runs from a reading taken here down to a guess. From a seller's claim
 close a finding on strength, rotation, brakes, steering, fuel or lifting: it may plan an order.
 """
 
+from collections.abc import Mapping
 from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -155,7 +156,7 @@ class State(BaseModel):
     heat: Heat | None = Field(None, description="Cold or hot.")
 
 
-def refused_state(state: State, accepts: dict[str, frozenset[str]]) -> str | None:
+def refused_state(state: State, accepts: Mapping[str, frozenset[str]]) -> str | None:
     """Why a reading in ``state`` does not count for a check that ``accepts`` these, or None.
 
     A field that was not said is taken as accepted: only a stated difference refuses.

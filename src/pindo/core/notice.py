@@ -1,7 +1,7 @@
 """Findings that are no sum: a list that is not complete, a line of money that cannot be, a gate that is shut."""
 
-from pindo.core.check import Finding, Missing, Sentence, Verdict
 from pindo.core.dimensions import Station
+from pindo.core.verdict import Finding, Missing, Sentence, Verdict
 
 
 def notice(

@@ -10,12 +10,12 @@ import numpy as np
 import shapely
 
 from pindo.core.build import Build
-from pindo.core.check import Finding
 from pindo.core.dimensions import Station
 from pindo.core.drawing import Drawing, Gap, Note, Point, Round, Shape, Usual, box
 from pindo.core.frames import YAW_DEG, Pose, side_in_vehicle, vehicle_from_powertrain
 from pindo.core.line.checks import shaft_of
 from pindo.core.resolve import Inputs
+from pindo.core.verdict import Finding
 from pindo.core.views import project
 
 USUAL = {

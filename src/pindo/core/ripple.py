@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from pindo.core.assemble.fasteners import screws
 from pindo.core.assess import Assessment
-from pindo.core.check import SEVERITY, Finding
 from pindo.core.clear.belt import reads as belt_reads
 from pindo.core.clear.belt import run
 from pindo.core.clear.checks import pulleys_of
@@ -13,6 +12,7 @@ from pindo.core.dimensions import DIMENSIONS, Station
 from pindo.core.lapse import Lapsing, events_of_change, lapsing
 from pindo.core.line.checks import orders
 from pindo.core.resolve import Inputs
+from pindo.core.verdict import SEVERITY, Finding
 
 SAME_MM = 0.05  # a length that moves less stays as it is on the order sheet
 

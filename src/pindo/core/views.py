@@ -4,6 +4,7 @@ Side: vehicle front to the left, x behind the front axle line, y above the groun
 left, x behind, y to the right of the vehicle upwards. Front: seen from behind, x to the right, y above the ground.
 """
 
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Any
 
@@ -11,7 +12,7 @@ import numpy as np
 import shapely
 
 from pindo.core.clear.solids import Placed
-from pindo.core.drawing import Point, Shape
+from pindo.core.drawing import Shape
 
 VIEWS = ("side", "plan", "front")
 TITLES = {"side": "from the left, vehicle front to the left", "plan": "from above, vehicle front to the left, vehicle right is up", "front": "from behind, forwards"}
@@ -28,42 +29,46 @@ def project(view: str, points: Any, floor_mm: float) -> np.ndarray:
     return np.stack([-p[:, 1], p[:, 2] + floor_mm], axis=1)
 
 
-def _ring(radius: float, z: float) -> np.ndarray:
-    t = np.linspace(0.0, 2.0 * np.pi, ROUND, endpoint=False)
-    return np.stack([radius * np.cos(t), radius * np.sin(t), np.full_like(t, z)], axis=1)
+_TURN = np.linspace(0.0, 2.0 * np.pi, ROUND, endpoint=False)
+_CIRCLE = np.stack([np.cos(_TURN), np.sin(_TURN)], axis=1)
 
 
 @lru_cache(maxsize=512)
 def _corners(shape: str, sizes: tuple[float, ...]) -> np.ndarray:
-    """Points whose hull is the solid (capsule and sphere: near enough to draw), in its own axes."""
+    """Points in a solid's own axes whose hull it is, a circle as its corners; of sphere and capsule the middles of their round ends. [mm]"""
     if shape == "box":
         return np.array([(x, y, z) for x in (-0.5, 0.5) for y in (-0.5, 0.5) for z in (-0.5, 0.5)]) * sizes
-    r = sizes[0] / 2.0
-    if shape == "cylinder":
-        return np.concatenate([_ring(r, -sizes[1] / 2), _ring(r, sizes[1] / 2)])
-    if shape == "cone":
-        return np.concatenate([_ring(r, -sizes[1] / 2), [[0.0, 0.0, sizes[1] / 2]]])
-    straight = 0.0 if shape == "sphere" else max(sizes[1] - sizes[0], 0.0) / 2.0
-    levels = np.linspace(-1.0, 1.0, 9)
-    return np.concatenate([_ring(r * float(np.sqrt(1 - h * h)), r * h + (straight if h >= 0 else -straight)) for h in levels])
+    if shape == "sphere":
+        return np.zeros((1, 3))
+    if shape == "capsule":
+        straight = max(sizes[1] - sizes[0], 0.0) / 2.0
+        return np.array([(0.0, 0.0, -straight), (0.0, 0.0, straight)])
+    ring = np.column_stack([_CIRCLE * sizes[0] / 2.0, np.full(ROUND, -sizes[1] / 2.0)])
+    far = [[0.0, 0.0, sizes[1] / 2.0]] if shape == "cone" else ring + [0.0, 0.0, sizes[1]]
+    return np.concatenate([ring, far])
 
 
-def outline(placed: Placed, view: str, floor_mm: float) -> tuple[Point, ...]:
-    """Outline of a solid in a view."""
-    return _outline(placed.solid.shape, placed.sizes, placed.turn.tobytes(), placed.place.tobytes(), view, floor_mm)
-
-
-@lru_cache(maxsize=2048)  # the chassis stands still while the unit is dragged, and Seat and Clear draw the same solids
-def _outline(shape: str, sizes: tuple[float, ...], turn: bytes, place: bytes, view: str, floor_mm: float) -> tuple[Point, ...]:
-    points = _corners(shape, sizes) @ np.frombuffer(turn).reshape(3, 3).T + np.frombuffer(place)
-    hull = shapely.convex_hull(shapely.multipoints(project(view, points, floor_mm)))
-    return tuple((x, y) for x, y in shapely.get_coordinates(hull)[:-1].tolist()) if isinstance(hull, shapely.Polygon) else ()
+def _flat(placed: Placed, view: str, floor_mm: float) -> np.ndarray:
+    """Points of a view whose hull is the solid's outline, shape (n, 2). [mm]"""
+    points = project(view, _corners(placed.solid.shape, placed.sizes) @ placed.turn.T + placed.place, floor_mm)
+    if placed.solid.shape not in ("sphere", "capsule"):
+        return points
+    return (points[:, None] + _CIRCLE * placed.sizes[0] / 2.0).reshape(-1, 2)  # a ball is a circle from wherever it is seen
 
 
 STYLE = {"exhaust": "hot", "shielded exhaust": "hot", "line": "tender", "wiring": "tender", "steering": "steering"}
 
 
-def solid_shape(placed: Placed, view: str, floor_mm: float) -> Shape:
-    """A solid as a shape of a view: the engine's over the chassis'."""
-    style = STYLE.get(placed.solid.class_, "body" if placed.solid.body == "engine" else "casting")
-    return Shape(part=placed.solid.name or f"{placed.solid.body} solid {placed.solid.n}", points=outline(placed, view, floor_mm), style=style)
+def solid_shapes(placed: Sequence[Placed], view: str, floor_mm: float) -> list[Shape]:
+    """The solids as shapes of a view, the engine's after the chassis' so that they lie on top."""
+    drawn = [p for body in ("chassis", "engine") for p in placed if p.solid.body == body]
+    if not drawn:
+        return []
+    points = [_flat(p, view, floor_mm) for p in drawn]
+    which = np.repeat(np.arange(len(drawn)), [len(p) for p in points])
+    # A line through the points has the same hull and is made far quicker than as many points.
+    hulls = shapely.convex_hull(shapely.linestrings(np.concatenate(points), indices=which))
+    return [
+        Shape(part=p.solid.name or f"{p.solid.body} solid {p.solid.n}", points=tuple(map(tuple, shapely.get_coordinates(hull)[:-1].tolist())), style=STYLE.get(p.solid.class_, "body" if p.solid.body == "engine" else "casting"))
+        for p, hull in zip(drawn, hulls, strict=True)
+    ]  # fmt: skip

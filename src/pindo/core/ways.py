@@ -4,11 +4,14 @@ import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
-from pindo.core.check import SEVERITY, Check, Finding, Sentence, Verdict, WayOut, decide, judge, margin_at, missing_inputs
+from pindo.core.check import Check
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, Adjustable, Station
+from pindo.core.evaluate import judge, missing_inputs
 from pindo.core.evidence import TOOL_PM, Source, Tool, default_pm
 from pindo.core.resolve import Inputs, letter_at
+from pindo.core.uncertainty import margin_at
 from pindo.core.units import write
+from pindo.core.verdict import SEVERITY, Finding, Sentence, Verdict, WayOut, decide
 
 Regenerate = Callable[[Inputs], Iterable[Check]]
 """Makes a station's checks anew for changed inputs: hole pairs that are near each other now."""

@@ -5,8 +5,8 @@ import io
 from pindo.core.assess import Assessment
 from pindo.core.boards import Boards
 from pindo.core.build import Build
-from pindo.core.check import Verdict
 from pindo.core.dimensions import Station
+from pindo.core.verdict import Verdict
 from pindo.formats.paper import BOLD, SIZES, SOFT, new_canvas
 from pindo.formats.sheet_pdf import EDGE, LINE, Sheet, findings_list, header, picture, table
 

@@ -10,11 +10,11 @@ from reportlab.pdfgen.canvas import Canvas
 from pindo.core.assess import Assessment, worst_first
 from pindo.core.boards import Boards
 from pindo.core.build import Build
-from pindo.core.check import Finding
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station, applies
 from pindo.core.drawing import Drawing, Shape
 from pindo.core.resolve import Resolved
 from pindo.core.units import echo_inches, write
+from pindo.core.verdict import Finding
 from pindo.formats.paper import BOLD, INK, MONO, REGULAR, RULE, SIZES, SOFT, VERDICT_INK, check_bar, new_canvas
 
 EDGE = 14.0

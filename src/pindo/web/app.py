@@ -4,6 +4,7 @@ import re
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import closing
+from copy import deepcopy
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -15,13 +16,13 @@ from pindo import __version__
 from pindo.core.assess import assess, ways_of
 from pindo.core.boards import boards
 from pindo.core.build import Build
-from pindo.core.check import WayOut
 from pindo.core.dimensions import Station
 from pindo.core.lapse import EVENTS, event_patch, lapsing
 from pindo.core.mate.plate import plate
 from pindo.core.quantity import echo, parse
 from pindo.core.resolve import resolve
 from pindo.core.units import KINDS
+from pindo.core.verdict import WayOut
 from pindo.demo import DEMOS
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
@@ -119,7 +120,7 @@ def get_build(conn: Conn, id: str) -> Response:
 @router.patch("/builds/{id}", response_model=models.BuildState, responses=PROBLEMS)
 def patch_build(conn: Conn, id: str, patch: Patch, expected: Expected, who: Short = "", why: Short = "") -> Response:
     """Change a build by JSON Patch (RFC 6902) against the version in If-Match."""
-    stored = store.change(conn, id, expected, lambda document: service.dumped(service.read_build(service.patched(document, patch))), who, why)
+    stored = store.change(conn, id, expected, lambda document: service.dumped(service.read_build(service.patched(deepcopy(document), patch))), who, why)
     return _state(conn, stored)
 
 
@@ -132,9 +133,7 @@ def delete_build(conn: Conn, id: str, expected: Expected) -> None:
 @router.post("/builds/{id}/trial", response_model=models.TrialState, responses=PROBLEMS)
 def try_patch(conn: Conn, id: str, patch: Patch, station: Station = Station.SURVEY) -> Response:
     """The same patch, assessed and not stored, with everything that it touches; pictures of ``station`` and the profile."""
-    stored = store.get(conn, id)
-    after = service.read_build(service.patched(stored.document, patch))
-    return Response(service.trial(stored, after, station), media_type="application/json")
+    return Response(service.trial(store.get(conn, id), patch, station), media_type="application/json")
 
 
 @router.post("/builds/{id}/ways", responses=PROBLEMS)

@@ -1,16 +1,21 @@
 """What goes over the wire beside the build document and the core's own results."""
 
-from typing import Annotated, Any, Literal
+from collections.abc import Mapping
+from typing import Annotated, Any, Literal, get_type_hints
 
 from pydantic import BaseModel, ConfigDict, Field
+from typing_extensions import TypedDict  # the one of the standard library cannot be read before Python 3.12
 
-from pindo.core.assess import Assessment
+from pindo.core.assess import Assessment, Tally
 from pindo.core.boards import Boards
 from pindo.core.build import Build
 from pindo.core.dimensions import Station
 from pindo.core.lapse import Lapsing
+from pindo.core.resolve import Resolved
 from pindo.core.ripple import Ripple
 from pindo.core.rows import Step
+from pindo.core.verdict import Finding
+from pindo.core.ways import Settle
 
 
 class PatchOperation(BaseModel):
@@ -45,15 +50,19 @@ class BuildState(BaseModel):
     can_redo: bool
 
 
+BoardsInPart = TypedDict("BoardsInPart", get_type_hints(Boards), total=False)  # type: ignore[misc]
+"""Any of the fields of the boards."""
+
+
 class TrialState(BaseModel):
-    """The same for a change that is not stored, and what keeping it would spoil.
+    """A change that is not stored: all that it makes different from the stored build, and what keeping it would spoil."""
 
-    ``assessment.quantities`` holds only what differs from the stored build; ``boards`` are drawn anew for the
-    profile and the station that was asked for.
-    """
-
-    assessment: Assessment
-    boards: Boards
+    findings: list[Finding] = Field(description="Those that are new or read otherwise.")
+    order: list[str] = Field(description="Ids of all findings that there are now, in the order of the trade.")
+    quantities: dict[str, Resolved] = Field(description="Those that stand otherwise.")
+    next: tuple[Settle, ...]
+    tallies: Mapping[Station, Tally]
+    boards: BoardsInPart = Field(description="Pictures of the profile and of the station that was asked for.")
     ripple: Ripple
     lapse_patch: list[PatchOperation] = Field(description="To be kept together with the change.")
 

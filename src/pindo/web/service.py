@@ -1,8 +1,7 @@
 """What the routes share: documents in and out of the store, assessed."""
 
-from dataclasses import replace
 from functools import cache
-from typing import Any
+from typing import Any, cast
 
 import jsonpatch
 import jsonpointer
@@ -10,7 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from pindo.core.assemble.templates import TEMPLATES, template_steps
 from pindo.core.assess import Assessment, assess_inputs
-from pindo.core.boards import Boards, boards_of
+from pindo.core.boards import Boards, boards_at, boards_of
 from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
 from pindo.core.evidence import LADDER, Tool
@@ -43,11 +42,11 @@ def read_build(document: Any) -> Build:
 
 
 def patched(document: dict[str, Any], operations: list[models.PatchOperation]) -> dict[str, Any]:
-    """A document after a JSON Patch; the original stays as it is. Raises Refused."""
+    """A document after a JSON Patch; the one that was given is used up. Raises Refused."""
     if len(operations) > MOST_OPERATIONS:
         raise Refused(422, "patch", "The change is too large", f"One change may hold {MOST_OPERATIONS} operations.")
     try:
-        return jsonpatch.apply_patch(document, [o.plain() for o in operations])  # type: ignore[no-any-return]
+        return jsonpatch.apply_patch(document, [o.plain() for o in operations], in_place=True)  # type: ignore[no-any-return]
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError) as error:
         raise Refused(422, "patch", "The change does not fit this build", "Nothing was stored.", [Problem(pointer="", detail=str(error))]) from error
 
@@ -90,16 +89,26 @@ def state(stored: Stored, done: list[int], undone: list[int]) -> bytes:
     return STATE.dump_json(whole)
 
 
-def trial(stored: Stored, after: Build, station: Station) -> bytes:
+def trial(stored: Stored, patch: list[models.PatchOperation], station: Station) -> bytes:
     """The answer for a change that is not stored, as JSON: pictures of the station that is looked at, figures that changed."""
-    before, was, shown = _assessed(stored)
+    before, was, _ = _assessed(stored)
+    after = read_build(patched(stored.document, patch))
     inputs = resolve(after)
     assessment = assess_inputs(inputs, ())
     touched = ripple(before, inputs, was, assessment)
     said_anew = {key for key, d in after.dims.items() if before.build.dims.get(key) != d}
     operations = [models.PatchOperation(**op) for event in touched.events for op in event_patch(after, event, spared=said_anew)]
-    changed = {k: q for k, q in inputs.quantities.items() if before.quantities.get(k) is not q}
-    whole = models.TrialState.model_construct(assessment=replace(assessment, quantities=changed), boards=boards_of(inputs, assessment, station, shown), ripple=touched, lapse_patch=operations)
+    stood = {f.id: f for f in was.findings}
+    whole = models.TrialState.model_construct(
+        findings=[f for f in assessment.findings if f is not stood.get(f.id) and f != stood.get(f.id)],
+        order=[f.id for f in assessment.findings],
+        quantities={k: q for k, q in inputs.quantities.items() if before.quantities.get(k) is not q},
+        next=assessment.next,
+        tallies=assessment.tallies,
+        boards=cast(models.BoardsInPart, boards_at(inputs, assessment, station)),
+        ripple=touched,
+        lapse_patch=operations,
+    )
     return TRIAL.dump_json(whole)
 
 

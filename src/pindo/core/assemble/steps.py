@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from pindo.core.build import Build
-from pindo.core.check import Finding, Verdict
 from pindo.core.dimensions import Station
 from pindo.core.notice import notice
 from pindo.core.rows import GATES, Step
+from pindo.core.verdict import Finding, Verdict
 
 TIGHT_ENOUGH = frozenset({"torqued", "marked"})
 MOST_NAMED = 6
@@ -54,16 +54,13 @@ def _shut_by(step: Step, findings: Iterable[Finding], items: Iterable[OpenItem])
     names = [i.text for i in items if step.gate and blocks(i, step.gate)]
     # A foul stops any step that rests on it; what is unmeasured stops only a hold point or a gate.
     stopping = (Verdict.FOULS, Verdict.UNMEASURED) if step.hold or step.gate else (Verdict.FOULS,)
-    if step.stations:
-        for f in findings:
-            if f.station.value in step.stations and f.verdict in stopping and not f.waived_by:
-                names.append(f"{f.title} {'fouls' if f.verdict == Verdict.FOULS else f.condition or 'unmeasured'}")
+    names += [f"{f.title} {'fouls' if f.verdict == Verdict.FOULS else f.condition or 'unmeasured'}" for f in findings if f.station in step.stations and f.verdict in stopping]
     return tuple(names)
 
 
 def step_states(build: Build, findings: Iterable[Finding]) -> list[StepState]:
     """Each step's state. A step waits for what it needs and for what holds it, and may not bury what is unfinished."""
-    findings = list(findings)
+    findings = [f for f in findings if f.verdict in (Verdict.FOULS, Verdict.UNMEASURED) and not f.waived_by]
     items = open_items(build)
     state = {s.n: s.state for s in build.steps}
     found = []

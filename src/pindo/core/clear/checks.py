@@ -1,6 +1,5 @@
 """The checks of the Clear station: the tight pairs, and the belt run."""
 
-import math
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
@@ -10,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from pindo.core import plain
-from pindo.core.check import Check, Finding, Verdict
+from pindo.core.check import Check
 from pindo.core.clear import belt
 from pindo.core.clear.solids import Pair, Placed, all_pairs, half_extent, placed_solids, pose_of
 from pindo.core.dimensions import Station
@@ -18,6 +17,7 @@ from pindo.core.frames import POSE, YAW_DEG, point_in_vehicle
 from pindo.core.notice import notice
 from pindo.core.resolve import Inputs
 from pindo.core.seat.checks import movement_at, movement_known
+from pindo.core.verdict import Finding, Verdict
 
 GAP_STATES = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"})})
 SURE = 1.5  # a pair within this many of its doubts of its limit is evaluated in full
@@ -82,8 +82,8 @@ class PairState:
     rule: str
     moves: float
     """How far the engine's solid comes nearer over the load cases."""
-    slopes: tuple[tuple[str, float], ...]
-    """Change of the distance per unit of each pose number [mm per mm or deg]."""
+    slopes: np.ndarray
+    """Change of the distance per unit of each pose number, shape (6,) [mm per mm or deg]."""
     u: float
 
     @property
@@ -124,7 +124,7 @@ def _pose_slopes(inputs: Inputs, points: np.ndarray, matrix: np.ndarray) -> np.n
 def _straight(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
     """The pair's distance as a straight function of pose, places and sizes. [mm]"""
     n, pair, quantities = state.pair.apart, state.pair, inputs.quantities
-    rows = list(state.slopes)
+    rows = list(zip(POSE, map(float, state.slopes), strict=True))
     for placed, body, sign in ((pair.engine, turn, -1.0), (pair.chassis, np.eye(3), 1.0)):
         prefix = f"solids.{placed.solid.n}."
         back, left, up = sign * (n @ body)
@@ -182,8 +182,8 @@ def _pair_states(inputs: Inputs) -> list[PairState]:
     square = square + _place_doubt(inputs, engine, normals @ matrix[:3, :3]) + _place_doubt(inputs, chassis, normals)
     stiff = inputs.options.get("mount_type") == "stiff"
     found = [
-        PairState(pair, class_rule(pair.engine.solid.class_, pair.chassis.solid.class_, stiff), float(t), tuple(zip(POSE, map(float, slopes), strict=True)), math.sqrt(float(s)))
-        for pair, t, slopes, s in zip(pairs, towards, pose_slopes, square, strict=True)
+        PairState(pair, class_rule(pair.engine.solid.class_, pair.chassis.solid.class_, stiff), moves, slopes, u)
+        for pair, moves, slopes, u in zip(pairs, towards.tolist(), pose_slopes, np.sqrt(square).tolist(), strict=True)
     ]
     return sorted(found, key=lambda s: s.pair.distance - s.moves - inputs.rules[s.rule] - 2.0 * s.u)
 

@@ -4,7 +4,7 @@ Distances come from the collision library coal (GJK and EPA): signed, negative i
 one solid wholly inside another. Lengths stay in millimetres, where its answers are good to micrometres.
 """
 
-from collections.abc import Mapping
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -12,7 +12,6 @@ from typing import Any
 import coal
 import numpy as np
 
-from pindo.core.build import Build
 from pindo.core.frames import POSE, YAW_DEG, Pose, rotation, vehicle_from_powertrain
 from pindo.core.resolve import Inputs
 from pindo.core.rows import Solid
@@ -27,7 +26,6 @@ class Placed:
     """A solid where it stands in the vehicle. Not hashable by content: made anew for each assessment."""
 
     solid: Solid
-    shape: Any
     turn: np.ndarray
     """Vehicle from shape, shape (3, 3) [-]."""
     place: np.ndarray
@@ -84,10 +82,9 @@ def place(inputs: Inputs, solid: Solid, matrix: np.ndarray | None) -> Placed | N
     if solid.shape != "box":
         own = own @ AXES[solid.axis]
     middle = np.array([-(at[0] or 0.0), at[1], at[2]], float)
-    shape = _shape(solid.shape, sizes)
     if solid.body == "engine" and matrix is not None:
-        return Placed(solid, shape, matrix[:3, :3] @ own, matrix[:3, :3] @ middle + matrix[:3, 3], sizes, own)
-    return Placed(solid, shape, own, middle, sizes, own)
+        return Placed(solid, matrix[:3, :3] @ own, matrix[:3, :3] @ middle + matrix[:3, 3], sizes, own)
+    return Placed(solid, own, middle, sizes, own)
 
 
 def placed_solids(inputs: Inputs) -> list[Placed]:
@@ -99,22 +96,29 @@ def placed_solids(inputs: Inputs) -> list[Placed]:
     return found
 
 
-def distance(a: Placed, b: Placed) -> Pair:
-    """Smallest distance of two solids, signed. [mm]"""
-    request, result = coal.DistanceRequest(), coal.DistanceResult()
-    far = float(coal.distance(a.shape, coal.Transform3s(a.turn, a.place), b.shape, coal.Transform3s(b.turn, b.place), request, result))
-    p, q = np.array(result.getNearestPoint1()), np.array(result.getNearestPoint2())
+def distances(engine: Sequence[Placed], chassis: Sequence[Placed]) -> list[Pair]:
+    """Smallest distance of every solid of the one against every one of the other, signed. [mm]"""
+    request = coal.DistanceRequest()
+    ready = [[(_shape(p.solid.shape, p.sizes), coal.Transform3s(p.turn, p.place)) for p in side] for side in (engine, chassis)]
+    far, rows = [], []
+    for shape, at in ready[0]:
+        for other, there in ready[1]:
+            result = coal.DistanceResult()
+            far.append(float(coal.distance(shape, at, other, there, request, result)))
+            rows.append((result.getNearestPoint1(), result.getNearestPoint2(), result.normal))
+    p, q, normal = np.array(rows).reshape(-1, 3, 3).transpose(1, 0, 2)
     line = q - p
-    size = float(np.linalg.norm(line))
-    apart = line / size * np.sign(far) if size > 1e-6 and far != 0.0 else np.array(result.normal)
-    return Pair(a, b, far, p, q, apart)
+    size = np.sqrt((line**2).sum(axis=1))
+    # Where the points meet their line has no direction: the library's normal of the touch has.
+    met = (size <= 1e-6) | (np.array(far) == 0.0)
+    apart = np.where(met[:, None], normal, line / np.where(met, 1.0, size * np.sign(far))[:, None])
+    couples = ((a, b) for a in engine for b in chassis)
+    return [Pair(a, b, *row) for (a, b), row in zip(couples, zip(far, p, q, apart, strict=True), strict=True)]
 
 
-def all_pairs(placed: list[Placed]) -> list[Pair]:
+def all_pairs(placed: Sequence[Placed]) -> list[Pair]:
     """Every solid of the engine against every one of the chassis."""
-    engine = [p for p in placed if p.solid.body == "engine"]
-    chassis = [p for p in placed if p.solid.body == "chassis"]
-    return [distance(a, b) for a in engine for b in chassis]
+    return distances([p for p in placed if p.solid.body == "engine"], [p for p in placed if p.solid.body == "chassis"])
 
 
 def half_extent(p: Placed, direction: np.ndarray) -> dict[str, float]:
@@ -126,8 +130,3 @@ def half_extent(p: Placed, direction: np.ndarray) -> dict[str, float]:
         return {"a": 0.5}
     round_part = float(np.hypot(local[0], local[1]))
     return {"a": 0.5 * (round_part if p.solid.shape != "capsule" else 1.0), "b": 0.5 * float(local[2])}
-
-
-def names(build: Build) -> Mapping[int, str]:
-    """What each solid is called."""
-    return {s.n: s.name or f"solid {s.n}" for s in build.solids}

@@ -9,7 +9,7 @@ from pindo.core.clear.checks import LISTED, PairState, pulleys_of
 from pindo.core.clear.solids import Placed
 from pindo.core.drawing import Drawing, Gap, Note, Round, Shape
 from pindo.core.resolve import Inputs
-from pindo.core.views import TITLES, project, solid_shape
+from pindo.core.views import TITLES, project, solid_shapes
 
 DRAWN_GAPS = 12
 EDGE = 120.0
@@ -85,16 +85,14 @@ def pair_rows(inputs: Inputs, states: list[PairState], verdicts: dict[str, str])
 def clear_view(inputs: Inputs, view: str, placed: list[Placed], rows: tuple[PairRow, ...]) -> Drawing:
     """One flat view with the tightest pairs as gaps between their two points."""
     floor = inputs.value("rail_height_mm") or 600.0
-    shapes = [solid_shape(p, view, floor) for body in ("chassis", "engine") for p in placed if p.solid.body == body]
+    shapes = solid_shapes(placed, view, floor)
     gaps = []
     for row in rows[:DRAWN_GAPS]:
         if row.finding:
             (x1, y1), (x2, y2) = project(view, [row.p, row.q], floor)
             gaps.append(Gap(finding=row.finding, x1=float(x1), y1=float(y1), x2=float(x2), y2=float(y2)))
-    engine = np.array(
-        [p for s, q in zip(shapes, [x for body in ("chassis", "engine") for x in placed if x.solid.body == body], strict=True) if q.solid.body == "engine" for p in s.points]
-        or [(-400.0, 0.0), (400.0, 800.0)]
-    )
+    chassis = sum(p.solid.body == "chassis" for p in placed)
+    engine = np.array([xy for s in shapes[chassis:] for xy in s.points] or [(-400.0, 0.0), (400.0, 800.0)])
     low, high = engine.min(axis=0) - 2.2 * EDGE, engine.max(axis=0) + 2.2 * EDGE
     return Drawing(view=TITLES[view], x_low=float(low[0]), x_high=float(high[0]), y_low=float(low[1]), y_high=float(high[1]), shapes=tuple(shapes), gaps=tuple(gaps))
 

@@ -10,13 +10,14 @@ from typing import Any
 import numpy as np
 
 from pindo.core import plain
-from pindo.core.check import Check, Finding, Verdict
+from pindo.core.check import Check
 from pindo.core.dimensions import Station
 from pindo.core.frames import POSE, YAW_DEG, Vector, angle_deg, direction_in_vehicle, length_of, minus, point_in_vehicle
 from pindo.core.line import chain, joints
 from pindo.core.line.travel import READS, guide
 from pindo.core.notice import notice
 from pindo.core.resolve import Inputs
+from pindo.core.verdict import Finding, Verdict
 
 REST = MappingProxyType({"ride": frozenset({"rest"}), "position": frozenset({"resting loaded", "stand", "bench"})})
 SPIN = "A shaft that lets go goes through the floor. Guards on, shaft balanced by a maker, nobody in its plane."
@@ -39,6 +40,13 @@ def output_joint(read: Read, yaw: float) -> Vector:
     """Centre of the gearbox's output joint in the vehicle. [mm]"""
     back = read["separator_mm"] + read["plate_mm"] + read["gearbox_length_mm"]
     return point_in_vehicle(read, yaw, back, read["output_left_mm"], read["output_up_mm"])
+
+
+def rises(read: Read, stops: int = STOPS) -> np.ndarray:
+    """Places of the axle from droop to bump, shape (stops, *shape of what is read). [mm]"""
+    deep = max(np.ndim(v) for v in read.values())
+    share = np.linspace(0.0, 1.0, stops).reshape(-1, *(1,) * deep)
+    return np.asarray(-read["droop_mm"] + (read["droop_mm"] + read["bump_mm"]) * share)
 
 
 class Shaft:
@@ -101,24 +109,9 @@ class Shaft:
 
     def slip_range(self, read: Read, spring_radius_share: float) -> tuple[Any, Any]:
         """Most shortening and most lengthening of the last piece over the travel. [mm]"""
-        lengths = []
-        for rise in self.rises(read):
-            at = self.places(read, rise, spring_radius_share)
-            lengths.append(length_of(minus(at[-1], at[-2])))
-        change = np.stack([x - self.length(read) for x in lengths])
+        at = self.places(read, rises(read), spring_radius_share)
+        change = length_of(minus(at[-1], at[-2])) - self.length(read)
         return -change.min(axis=0), change.max(axis=0)
-
-    def rises(self, read: Read) -> list[Any]:
-        """Places of the axle from droop to bump. [mm]"""
-        return [-read["droop_mm"] + (read["droop_mm"] + read["bump_mm"]) * t for t in np.linspace(0.0, 1.0, STOPS)]
-
-    def worst_angle(self, i: int, read: Read, radius_share: float) -> Any:
-        """Largest angle of joint ``i`` over the travel. [deg]"""
-        found = []
-        for rise in self.rises(read):
-            axes = self.axes(read, rise, radius_share)
-            found.append(angle_deg(axes[i], axes[i + 1]))
-        return np.max(np.stack(found), axis=0)
 
 
 @lru_cache(maxsize=64)
@@ -182,15 +175,20 @@ def _given_speed(shaft_speed_rpm: Any) -> Any:
     return shaft_speed_rpm
 
 
-def shaft_checks(inputs: Inputs, body: Shaft) -> Iterator[Check]:
-    """Angles, equality, excitation, critical speed, slip."""
+@lru_cache(maxsize=64)
+def shaft_checks(body: Shaft, one_plane: bool) -> tuple[Check, ...]:
+    """Angles, equality, excitation, critical speed, slip; the same objects each time."""
+    return tuple(_each_of_shaft(body, one_plane))
+
+
+def _each_of_shaft(body: Shaft, one_plane: bool) -> Iterator[Check]:
     names = ["at the gearbox", "at the centre bearing", "at the axle"] if body.two else ["at the gearbox", "at the axle"]
     for i, name in enumerate(names):
         yield _check(
             f"angle.{i + 1}", f"Joint angle {name}", _bound(body, "angle", i), body.reads, at_least="joint_angle_min_deg", at_most=joints.angle_limit_deg, kind="angle", caution=SPIN,
             says=f"Joint {i + 1}, {name}, stands at {{value}}; wants {{limit}} at this speed", why="A joint at too great an angle wears and drones; one that stands straight dents its needles. The limit falls with speed.",
         )  # fmt: skip
-    if _in_one_plane(inputs, body):
+    if one_plane:
         yield _check(
             "equal", "Angles at both ends of the shaft", _bound(body, "ends"), body.reads, at_least=_equal_least, at_most="joint_equal_max_deg", kind="angle",
             says="End angles differ by {value}; allowed {limit}", fouls="End angles differ by {value}; allowed {limit}", why="Equal angles in one plane cancel each other's wobble. Raise or lower the pinion's nose, or one end.",
@@ -243,17 +241,12 @@ class HalfShafts:
 
     def angle(self, left: bool, read: Read, radius_share: float) -> Any:
         """Largest angle between half shaft and the axle line over the travel. [deg]"""
-        found = [angle_deg(minus(b, a), (0.0, 1.0, 0.0)) for a, b in (self.ends(left, read, r, radius_share) for r in self.rises(read))]
-        return np.max(np.stack(np.broadcast_arrays(*found)), axis=0)
-
-    def rises(self, read: Read) -> list[Any]:
-        """Places of the wheel from droop to bump. [mm]"""
-        return [-read["droop_mm"] + (read["droop_mm"] + read["bump_mm"]) * t for t in np.linspace(0.0, 1.0, STOPS)]
+        a, b = self.ends(left, read, rises(read), radius_share)
+        return angle_deg(minus(b, a), (0.0, 1.0, 0.0)).max(axis=0)
 
     def plunge(self, left: bool, read: Read, radius_share: float) -> tuple[Any, Any]:
         """Most shortening and lengthening over the travel. [mm]"""
-        still = length_of(minus(*self.ends(left, read)))
-        change = np.stack(np.broadcast_arrays(*(length_of(minus(*self.ends(left, read, r, radius_share))) - still for r in self.rises(read))))
+        change = length_of(minus(*self.ends(left, read, rises(read), radius_share))) - length_of(minus(*self.ends(left, read)))
         return -change.min(axis=0), change.max(axis=0)
 
 
@@ -304,7 +297,7 @@ def checks(inputs: Inputs) -> Iterable[Check]:
     """All checks of the station for the drive that the build has."""
     drive = inputs.options.get("drive", "")
     if (body := shaft_of(inputs)) is not None:
-        yield from shaft_checks(inputs, body)
+        yield from shaft_checks(body, _in_one_plane(inputs, body))
     elif drive == "half shafts":
         guided = inputs.options.get("axle_guide", "")
         yield from half_shaft_checks(half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout]))

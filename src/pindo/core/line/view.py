@@ -1,6 +1,7 @@
 """The Line board: the drive in side view or plan, to scale, and the chart over the axle's travel."""
 
 import itertools
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -9,7 +10,7 @@ from pindo.core.dimensions import LEDGERS, Station
 from pindo.core.drawing import Callout, Chart, Drawing, Note, Round, Series, Shape
 from pindo.core.frames import YAW_DEG, angle_deg, length_of, minus
 from pindo.core.line import chain, joints
-from pindo.core.line.checks import half_shafts, shaft_of
+from pindo.core.line.checks import half_shafts, rises, shaft_of
 from pindo.core.line.travel import READS
 from pindo.core.resolve import Inputs
 
@@ -102,36 +103,34 @@ def travel_chart(inputs: Inputs) -> Chart | None:
         read = _values(inputs, half.travel_reads)
         if read is None:
             return None
-        rises = np.linspace(-read["droop_mm"], read["bump_mm"], POINTS)
-        still = float(length_of(minus(*half.ends(True, read))))
-        ends = [half.ends(True, read, float(r), share) for r in rises]
-        angles = [float(angle_deg(minus(b, a), (0.0, 1.0, 0.0))) for a, b in ends]
-        change = [float(length_of(minus(b, a))) - still for a, b in ends]
-        series = (
-            Series(name="left half shaft, angle", kind="angle", values=tuple(angles), limit=inputs.rules["cv_angle_max_deg"]),
-            Series(name="left half shaft, longer by", kind="length", values=tuple(change)),
-        )
-        return Chart(title="Over the wheel's travel", x_name="wheel above ride height", x=tuple(map(float, rises)), series=series)
+        at, series = rises(read, POINTS), []
+        for left, side in ((True, "left"), (False, "right")):
+            a, b = half.ends(left, read, at, share)
+            series.append(Series(name=f"{side} half shaft, angle", kind="angle", values=_over(angle_deg(minus(b, a), (0.0, 1.0, 0.0))), limit=inputs.rules["cv_angle_max_deg"]))
+            series.append(Series(name=f"{side} half shaft, longer by", kind="length", values=_over(length_of(minus(b, a)) - length_of(minus(*half.ends(left, read))))))
+        if all(np.allclose(a.values, b.values, atol=1e-6) for a, b in zip(series[:2], series[2:], strict=True)):
+            series = [replace(s, name=s.name.replace("left", "each")) for s in series[:2]]
+        return _chart("Over the wheel's travel", "wheel above ride height", at, series)
     body = shaft_of(inputs)
     read = _values(inputs, (*body.travel_reads, "shaft_speed_rpm")) if body and body.guided else None
     if body is None or read is None:
         return None
-    rises = np.linspace(-read["droop_mm"], read["bump_mm"], POINTS)
-    still = float(body.length(read))
+    at = rises(read, POINTS)
     limit = float(joints.angle_limit_deg(read["shaft_speed_rpm"]))
-    lines: list[list[float]] = [[] for _ in range(body.count)]
-    change = []
-    for rise in rises:
-        axes = body.axes(read, float(rise), share)
-        for i in range(body.count):
-            lines[i].append(float(angle_deg(axes[i], axes[i + 1])))
-        at = body.places(read, float(rise), share)
-        change.append(float(length_of(minus(at[-1], at[-2]))) - still)
-    found = [Series(name=f"joint {i + 1}", kind="angle", values=tuple(v), limit=limit) for i, v in enumerate(lines) if i >= body.count - 2]
-    found.append(Series(name="shaft longer by", kind="length", values=tuple(change)))
-    if not all(np.isfinite(x) for s in found for x in s.values):
-        return None
-    return Chart(title="Over the axle's travel", x_name="axle above ride height", x=tuple(map(float, rises)), series=tuple(found))
+    axes, joint_at = body.axes(read, at, share), body.places(read, at, share)
+    # Only the last piece moves with the axle.
+    series = [Series(name=f"joint {i + 1}", kind="angle", values=_over(angle_deg(axes[i], axes[i + 1])), limit=limit) for i in (body.count - 2, body.count - 1)]
+    series.append(Series(name="shaft longer by", kind="length", values=_over(length_of(minus(joint_at[-1], joint_at[-2])) - body.length(read))))
+    return _chart("Over the axle's travel", "axle above ride height", at, series)
+
+
+def _over(values: Any) -> tuple[float, ...]:
+    return tuple(np.broadcast_to(values, (POINTS,)).tolist())
+
+
+def _chart(title: str, x_name: str, at: np.ndarray, series: list[Series]) -> Chart | None:
+    """A chart over the travel; None where the guide does not reach."""
+    return Chart(title=title, x_name=x_name, x=tuple(at.tolist()), series=tuple(series)) if all(np.isfinite(s.values).all() for s in series) else None
 
 
 def chain_facts(inputs: Inputs) -> tuple[tuple[str, float, str], ...]:

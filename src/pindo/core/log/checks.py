@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterable, Iterator
 
 from pindo.core.build import Build
-from pindo.core.check import Finding, Verdict
 from pindo.core.dimensions import Station
 from pindo.core.evidence import default_pm
 from pindo.core.log import money
@@ -12,6 +11,7 @@ from pindo.core.notice import notice
 from pindo.core.quantity import EntryError, parse
 from pindo.core.resolve import Inputs
 from pindo.core.rows import Fit, FitGap
+from pindo.core.verdict import Finding, Verdict
 
 
 def _measured(fit: Fit, gap: FitGap) -> tuple[float, float] | None:

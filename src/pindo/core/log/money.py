@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pindo.core.check import Finding, Verdict
 from pindo.core.dimensions import Station
 from pindo.core.notice import notice
 from pindo.core.resolve import Inputs
+from pindo.core.verdict import Finding, Verdict
 
 CREDITS = ("refund asked", "refund received")
 

@@ -1,19 +1,22 @@
 """The checks of the Seat station."""
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 from typing import Any
 
 import numpy as np
 
 from pindo.core import plain
-from pindo.core.check import Check, Finding, Verdict
+from pindo.core.check import Check
 from pindo.core.dimensions import Station
 from pindo.core.frames import POSE, YAW_DEG, direction_in_vehicle, point_in_vehicle
 from pindo.core.notice import notice
 from pindo.core.resolve import Inputs, measured_points, pose_from_points
 from pindo.core.seat import mounts as m
 from pindo.core.seat.pose import NoPose
+from pindo.core.verdict import Finding, Verdict
 
 REST = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"}), "ride": frozenset({"rest"})})
 HUNG = "Nobody under a hung unit; gear and points rated for it. One support is released only when the other holds."
@@ -204,13 +207,33 @@ def slot_left(slot_mm: Any, slot_at_mm: Any) -> Any:
     return slot_mm / 2.0 - np.abs(slot_at_mm)
 
 
-def mount_checks(inputs: Inputs) -> Iterator[Check]:
+@dataclass(frozen=True)
+class _Held:
+    """What of a mount decides which checks are asked of it."""
+
+    n: int
+    name: str
+    has_travel: bool
+    has_rating: bool
+    has_slot: bool
+
+
+def mount_checks(inputs: Inputs) -> tuple[Check, ...]:
     """Share, squash, movement, load, isolation, slots."""
     body = on_mounts(inputs)
     if body is None:
-        return
-    rated = inputs.build.mounts
-    for i, mount in enumerate(rated):
+        return ()
+    held = tuple(_Held(x.n, x.name, bool(x.travel), bool(x.rating), bool(x.slot)) for x in inputs.build.mounts)
+    return _mount_checks(body, held, inputs.options.get("mount_type") == "stiff", inputs.options.get("strokes") == "two-stroke")
+
+
+@lru_cache(maxsize=32)  # a trial moves the unit and leaves its mounts as they are
+def _mount_checks(body: OnMounts, held: tuple[_Held, ...], stiff: bool, two_stroke: bool) -> tuple[Check, ...]:
+    return tuple(_each_mount(body, held, stiff, two_stroke))
+
+
+def _each_mount(body: OnMounts, held: tuple[_Held, ...], stiff: bool, two_stroke: bool) -> Iterator[Check]:
+    for i, mount in enumerate(held):
         name = f"Mount {mount.n}" + (f", {mount.name}," if mount.name else "")
         yield _check(f"share.{mount.n}", f"Weight on mount {mount.n}", _of_mount(body, "share", i), rest_reads(body.numbers), at_least="mount_share_min", kind="percent", caution=HUNG,
                      says=f"{name} carries {{value}} of the weight; needs {{limit}}", fouls=f"{name} is lifted by {{over}} of the weight", why="A mount that carries nothing rattles, and its bracket is made for nothing.")  # fmt: skip
@@ -218,19 +241,19 @@ def mount_checks(inputs: Inputs) -> Iterator[Check]:
                      says=f"{name} goes down {{value}} under the weight; at most {{limit}}", fouls=f"{name} rises {{over}} under the weight", why="Every gap is read after the rubber is loaded: this is by how much it changes.")  # fmt: skip
         allowed: Any = "mount_travel_max_mm"
         bind: dict[str, Any] = {}
-        if mount.travel:
+        if mount.has_travel:
             allowed, bind = plain.given, {"x": f"mounts.{mount.n}.travel"}
         yield _check(f"travel.{mount.n}", f"Movement at mount {mount.n}", _of_mount(body, "travel", i), rest_reads(body.numbers, "engine_torque_nm", "first_gear_ratio", "reverse_ratio", *(("final_drive_ratio",) if body.transaxle else ())), at_most=allowed, bind=MappingProxyType(bind),
                      says=f"{name} moves {{value}} at most over torque, braking, bends and bump; allowed {{limit}}", why="Rubber tears and hard parts meet.")  # fmt: skip
-        if mount.rating:
+        if mount.has_rating:
             yield _check(f"load.{mount.n}", f"Load on mount {mount.n} in a bump", _of_mount(body, "bump_load", i), rest_reads(body.numbers), at_most=plain.given, bind=MappingProxyType({"x": f"mounts.{mount.n}.rating"}), kind="force", safety=True, caution=WELD,
                          says=f"{name} carries {{value}} in a bump; rated {{limit}}", why="Screening of the rubber only: bracket and frame are for a competent person.")  # fmt: skip
-        if mount.slot:
+        if mount.has_slot:
             yield _check(f"slot.{mount.n}", f"Slot left at mount {mount.n}", slot_left, (), bind=MappingProxyType({"slot_mm": f"mounts.{mount.n}.slot", "slot_at_mm": f"mounts.{mount.n}.slot_at"}), at_least="slot_left_min_mm",
                          says=f"{name} has {{value}} of slot left; needs {{limit}}", fouls=f"{name} stands {{over}} beyond the end of its slot", why="A slot at its end cannot be adjusted any more. Start in the middle.")  # fmt: skip
-    if inputs.options.get("mount_type") == "stiff":
+    if stiff:
         return  # stiff mounts promise no isolation
-    firings = 1.0 if inputs.options.get("strokes") == "two-stroke" else 0.5
+    firings = 1.0 if two_stroke else 0.5
     yield _check("isolation", "Roll of the unit against its firing", body.roll_mode, rest_reads(body.numbers, "gyration_roll_mm", "gyration_pitch_mm"), at_most=firing_limit, kind="frequency", bind=MappingProxyType({"firings_per_turn": firings}),
                  says="Unit rolls at {value} on its mounts; firing at idle wants it below {limit}", why="Above that the mounts pass on more than solid ones would. Even firing is assumed.")  # fmt: skip
 

@@ -11,7 +11,7 @@ from pindo.core.drawing import Callout, Drawing, Handle, Note, Round, Shape
 from pindo.core.frames import side_in_vehicle
 from pindo.core.resolve import Inputs
 from pindo.core.seat.checks import movement_at, on_mounts, rest_reads
-from pindo.core.views import TITLES, project, solid_shape
+from pindo.core.views import TITLES, project, solid_shapes
 
 EDGE = 140.0
 USUAL_SIDE = 230.0  # half-width of an engine that nobody measured, drawn dashed
@@ -152,8 +152,7 @@ def seat_view(inputs: Inputs, view: str, placed: list[Placed]) -> Drawing:
     floor = inputs.value("rail_height_mm") or 600.0
     shapes, rounds = _vehicle(inputs, view, floor)
     matrix = pose_of(inputs)
-    for body in ("chassis", "engine"):
-        shapes += [solid_shape(p, view, floor) for p in placed if p.solid.body == body]
+    shapes += solid_shapes(placed, view, floor)
     handles: list[Handle] = []
     callouts: list[Callout] = []
     if matrix is not None:
