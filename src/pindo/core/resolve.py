@@ -4,7 +4,7 @@ Every input of every check is resolved here to one :class:`Resolved`, or to the 
 """
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import lru_cache
@@ -72,7 +72,7 @@ class Inputs:
     quantities: Mapping[str, Resolved]
     rules: Mapping[str, float]
     options: Mapping[str, str]
-    memo: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
+    memo: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
     """What was computed once from exactly these inputs."""
 
     def with_value(self, address: str, value: float) -> "Inputs":

@@ -10,7 +10,8 @@ import numpy as np
 
 from pindo.core.check import Check, Limit, parameters_of
 from pindo.core.evidence import Source
-from pindo.core.resolve import Inputs
+from pindo.core.read import Read
+from pindo.core.resolve import Inputs, Resolved
 from pindo.core.verdict import Sampled
 
 SAMPLES = 5_000  # the 2.5 % ends are then known to about 2 % of the interval's half-width
@@ -29,11 +30,10 @@ class Outcome:
 
 def outcome(check: Check, inputs: Inputs, values: Mapping[str, Any]) -> Outcome:
     """Run a check with ``values`` by address; rules and options come from ``inputs``."""
-
     known = {"rule": inputs.rules, "option": inputs.options, "quantity": values}
     arguments = {name: bound if kind == "constant" else known[kind][bound] for name, kind, bound in check.binding}
     if check.reads:
-        arguments["read"] = {address: values[address] for address in check.reads}
+        arguments["read"] = values  # with the rest of what the check reads, so that checks alike share it
 
     def call(function: Limit) -> Any:
         if isinstance(function, str):
@@ -94,27 +94,43 @@ class Propagated:
     contributions: dict[str, float]
 
 
+@dataclass(frozen=True)
+class _Perturbed:
+    """The inputs of a check in one array each: row 0 the nominal, rows 2i+1, 2i+2 the pair of doubtful input i."""
+
+    read: Read
+    doubtful: tuple[Resolved, ...]
+
+
+def _perturbed(addresses: tuple[str, ...], inputs: Inputs) -> _Perturbed:
+    key = ("perturbed", addresses)
+    if key not in inputs.memo:
+        quantities = [inputs.quantities[a] for a in addresses]
+        doubtful = tuple(q for q in quantities if q.pm > 0.0)
+        each, steps = np.arange(len(doubtful)), np.array([q.u for q in doubtful])
+        columns = np.repeat(np.array([q.value for q in doubtful], float)[:, None], 2 * len(doubtful) + 1, axis=1)
+        columns[each, 2 * each + 1] += steps
+        columns[each, 2 * each + 2] -= steps
+        certain = {q.address: q.value for q in quantities}
+        inputs.memo[key] = _Perturbed(Read(certain | {q.address: column for q, column in zip(doubtful, columns, strict=True)}), doubtful)
+    found: _Perturbed = inputs.memo[key]
+    return found
+
+
 def propagate(check: Check, inputs: Inputs) -> Propagated:
     """Linear propagation: u_c² = sum((df/dx_i)² u_i²), JCGM 100 (the GUM), 5.1.2.
 
     Each product (df/dx_i) u_i is a difference over one standard uncertainty (GUM 5.1.3, note 2). Departure:
     of the two one-sided differences the larger counts, not their mean. On a straight line they are the
     same; where the function bends inside the doubt (the middle of a band, the end of an overlap) the
-    mean would cancel and hide the doubt. Row 0 is the nominal, rows 2i+1, 2i+2 the pair of input i.
+    mean would cancel and hide the doubt.
     """
-    quantities = [inputs.quantities[a] for a in check.addresses]
-    doubtful = [q for q in quantities if q.pm > 0.0]
+    perturbed = _perturbed(check.addresses, inputs)
+    doubtful = perturbed.doubtful
+    result = outcome(check, inputs, perturbed.read)
     if not doubtful:  # counts and yes or no: nothing to propagate
-        certain = outcome(check, inputs, {q.address: q.value for q in quantities})
-        return Propagated(Outcome(*(None if x is None else float(x) for x in (certain.value, certain.low, certain.high, certain.margin))), 0.0, 0.0, {})
-    rows, each = 2 * len(doubtful) + 1, np.arange(len(doubtful))
-    columns = np.repeat(np.array([[q.value] for q in doubtful], float), rows, axis=1)
-    steps = np.array([q.u for q in doubtful])
-    columns[each, 2 * each + 1] += steps
-    columns[each, 2 * each + 2] -= steps
-    values: dict[str, Any] = {q.address: q.value for q in quantities}
-    values |= {q.address: column for q, column in zip(doubtful, columns, strict=True)}
-    result = outcome(check, inputs, values)
+        return Propagated(Outcome(*(None if x is None else float(x) for x in (result.value, result.low, result.high, result.margin))), 0.0, 0.0, {})
+    rows = 2 * len(doubtful) + 1
 
     def column_of(numbers: Any) -> np.ndarray:
         array = np.asarray(numbers, float)

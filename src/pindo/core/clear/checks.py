@@ -15,6 +15,7 @@ from pindo.core.clear.solids import Pair, Placed, all_pairs, half_extent, placed
 from pindo.core.dimensions import Station
 from pindo.core.frames import POSE, YAW_DEG, point_in_vehicle
 from pindo.core.notice import notice
+from pindo.core.read import once
 from pindo.core.resolve import Inputs
 from pindo.core.seat.checks import movement_at, movement_known
 from pindo.core.verdict import Finding, Verdict
@@ -235,10 +236,14 @@ def pulleys_of(inputs: Inputs) -> tuple[belt.BeltPulley, ...]:
     return tuple(belt.BeltPulley(p.n, p.name or f"pulley {p.n}", p.side, p.over) for p in inputs.build.pulleys)
 
 
+def _run(pulleys: tuple[belt.BeltPulley, ...], read: Mapping[str, Any]) -> belt.Run:
+    return once(read, pulleys, lambda: belt.run(pulleys, read))
+
+
 @lru_cache(maxsize=64)
 def _take_up_left(pulleys: tuple[belt.BeltPulley, ...]) -> Callable[..., Any]:
     def left(read: Mapping[str, Any], belt_length_mm: Any, belt_take_up_mm: Any) -> Any:
-        return belt_take_up_mm - np.abs(belt.run(pulleys, read).length - belt_length_mm)
+        return belt_take_up_mm - np.abs(_run(pulleys, read).length - belt_length_mm)
 
     return left
 
@@ -246,7 +251,7 @@ def _take_up_left(pulleys: tuple[belt.BeltPulley, ...]) -> Callable[..., Any]:
 @lru_cache(maxsize=256)
 def _wrap(pulleys: tuple[belt.BeltPulley, ...], i: int) -> Callable[..., Any]:
     def wrap(read: Mapping[str, Any]) -> Any:
-        return belt.run(pulleys, read).wraps[i]
+        return _run(pulleys, read).wraps[i]
 
     return wrap
 
@@ -256,7 +261,7 @@ def _offset(pulleys: tuple[belt.BeltPulley, ...], i: int) -> Callable[..., Any]:
     a, b = pulleys[i], pulleys[(i + 1) % len(pulleys)]
 
     def offset(read: Mapping[str, Any]) -> Any:
-        return np.degrees(np.arctan(np.abs(read[f"pulleys.{b.n}.plane"] - read[f"pulleys.{a.n}.plane"]) / belt.run(pulleys, read).spans[i]))
+        return np.degrees(np.arctan(np.abs(read[f"pulleys.{b.n}.plane"] - read[f"pulleys.{a.n}.plane"]) / _run(pulleys, read).spans[i]))
 
     return offset
 

@@ -16,6 +16,7 @@ from pindo.core.frames import POSE, YAW_DEG, Vector, angle_deg, direction_in_veh
 from pindo.core.line import chain, joints
 from pindo.core.line.travel import READS, guide
 from pindo.core.notice import notice
+from pindo.core.read import once
 from pindo.core.resolve import Inputs
 from pindo.core.verdict import Finding, Verdict
 
@@ -80,6 +81,9 @@ class Shaft:
 
     def axes(self, read: Read, rise_mm: Any = None, radius_share: float = math.nan) -> list[Vector]:
         """Directions of all shafts, rearwards: gearbox output, the pieces, the pinion."""
+        return once(read, (self, "axes"), lambda: self._axes(read, None, math.nan)) if rise_mm is None else self._axes(read, rise_mm, radius_share)
+
+    def _axes(self, read: Read, rise_mm: Any, radius_share: float) -> list[Vector]:
         at = self.places(read, rise_mm, radius_share)
         _, turn = self._moved(read, rise_mm, radius_share)
         up, side = np.radians(read["pinion_angle_deg"] + turn), np.radians(read["pinion_turn_deg"])
@@ -99,7 +103,7 @@ class Shaft:
     def wobble(self, upto: int, coast: bool, read: Read) -> Any:
         """beta_eq² of the first ``upto`` joints, from the driving end; coasting from the axle's. [rad²]"""
         axes = self.axes(read)
-        bends, phases = joints.bends_and_phases([tuple(-x for x in a) for a in reversed(axes)] if coast else axes)
+        bends, phases = once(read, (self, "bends", coast), lambda: joints.bends_and_phases([tuple(-x for x in a) for a in reversed(axes)] if coast else axes))
         return joints.equivalent_bend(bends[:upto], phases[:upto])
 
     def length(self, read: Read) -> Any:

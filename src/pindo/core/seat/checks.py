@@ -1,6 +1,6 @@
 """The checks of the Seat station."""
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
@@ -13,6 +13,7 @@ from pindo.core.check import Check
 from pindo.core.dimensions import Station
 from pindo.core.frames import POSE, YAW_DEG, direction_in_vehicle, point_in_vehicle
 from pindo.core.notice import notice
+from pindo.core.read import once
 from pindo.core.resolve import Inputs, measured_points, pose_from_points
 from pindo.core.seat import mounts as m
 from pindo.core.seat.pose import NoPose
@@ -22,7 +23,6 @@ REST = MappingProxyType({"position": frozenset({"resting loaded", "resting loose
 HUNG = "Nobody under a hung unit; gear and points rated for it. One support is released only when the other holds."
 WELD = "Mounts and frame are structural: a competent welder, inspection and the approval of the place."
 Read = Mapping[str, Any]
-MOST_SOLVED = 32
 
 
 def _check(id: str, title: str, value: Any, reads: tuple[str, ...], **rest: Any) -> Check:
@@ -114,24 +114,13 @@ class OnMounts:
 
     def __init__(self, numbers: tuple[int, ...], yaw: float, transaxle: bool) -> None:
         self.numbers, self.yaw, self.transaxle = numbers, yaw, transaxle
-        self._kept: dict[tuple[object, ...], Any] = {}
-
-    def _once(self, name: str, read: Read, make: Callable[[], Any], *more: float) -> Any:
-        """What all mounts share is worked out once: their checks come with the same perturbed figures."""
-        key = (name, *more, *(np.asarray(v, float).tobytes() for v in read.values()))
-        if key not in self._kept:
-            if len(self._kept) >= MOST_SOLVED:
-                self._kept.clear()
-            self._kept[key] = make()
-        return self._kept[key]
 
     def _springs(self, read: Read) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        found: tuple[np.ndarray, np.ndarray, np.ndarray] = self._once("springs", read, lambda: m.stiffness(read, self.numbers, self.yaw))
-        return found
+        return once(read, (self, "springs"), lambda: m.stiffness(read, self.numbers, self.yaw))
 
     def _at_rest(self, read: Read) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         k, lever, springs = self._springs(read)
-        return self._once("rest", read, lambda: m.solve(k, m.weight_load(read))), lever, springs
+        return once(read, (self, "rest"), lambda: m.solve(k, m.weight_load(read))), lever, springs
 
     def share(self, i: int, read: Read) -> Any:
         """Share of the weight that mount ``i`` carries at rest. [%]"""
@@ -147,7 +136,7 @@ class OnMounts:
     def travel(self, i: int, read: Read, braking_g: float, cornering_g: float, bump_g: float) -> Any:
         """Largest movement at mount ``i`` from rest over the load cases. [mm]"""
         k, lever, _ = self._springs(read)
-        moved = self._once("cases", read, lambda: m.solve(k, m.loads(read, self.yaw, self.transaxle, braking_g, cornering_g, bump_g)), braking_g, cornering_g, bump_g)
+        moved = once(read, (self, braking_g, cornering_g, bump_g), lambda: m.solve(k, m.loads(read, self.yaw, self.transaxle, braking_g, cornering_g, bump_g)))
         return np.linalg.norm(np.einsum("rjk,crk->crj", lever[:, i], moved), axis=-1).max(axis=0)
 
     def bump_load(self, i: int, read: Read, bump_g: float) -> Any:
