@@ -1709,6 +1709,10 @@ export interface components {
             station: components["schemas"]["Station"];
             /** Choices */
             choices: string[];
+            /** When Option */
+            when_option: string;
+            /** When Values */
+            when_values: string[];
         };
         /**
          * Order

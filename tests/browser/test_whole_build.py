@@ -90,6 +90,8 @@ class TheEngineDragged(BrowserCase):
     def test_a_pose_is_tried_in_the_side_view_and_every_station_follows(self):
         page, id = self.demo_copy("seat")
         self.verdict(page, "seat.inclination", "goes")
+        for table, rows in (("Where it sits", 9), ("On its mounts", 4)):
+            self.assertGreater(page.get_by_label(table).bounding_box()["height"], 20 * rows, "a table that is squeezed out of sight")
         grip = page.get_by_role("slider", name=re.compile("Unit, fore and aft, up and down"))
         box = grip.locator(".grip").bounding_box()
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2

@@ -69,6 +69,9 @@ function GapMark({ gap, finding, place }: { gap: Drawing['gaps'][number]; findin
   )
 }
 
+// Two letters want a longer bubble than one.
+const bubbleHalf = (letter: string) => (letter.length > 1 ? 16 : 10.5)
+
 function Callouts({ bubbles }: { bubbles: readonly Bubble[] }) {
   const { lit, light, assessment } = useBuild()
   const jump = (address: string) => {
@@ -84,7 +87,7 @@ function Callouts({ bubbles }: { bubbles: readonly Bubble[] }) {
           <g key={b.address} className={`callout ${lit === b.address ? 'lit' : ''} ${missing ? 'missing' : ''}`} onPointerEnter={() => light(b.address)} onPointerLeave={() => light('')} onClick={() => jump(b.address)}>
             <line x1={b.bubble[0]} y1={b.bubble[1]} x2={b.at[0]} y2={b.at[1]} />
             <circle cx={b.at[0]} cy={b.at[1]} r="1.8" className="anchor" />
-            <circle cx={b.bubble[0]} cy={b.bubble[1]} r="10.5" className="bubble" />
+            <rect x={b.bubble[0] - bubbleHalf(b.letter)} y={b.bubble[1] - 10.5} width={2 * bubbleHalf(b.letter)} height="21" rx="10.5" className="bubble" />
             <text x={b.bubble[0]} y={b.bubble[1] + 4.5} textAnchor="middle">
               {b.letter}
             </text>

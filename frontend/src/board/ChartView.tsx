@@ -8,25 +8,22 @@ interface Axis {
   readonly high: number
 }
 
-const range = (values: readonly number[]): Axis => {
-  const low = Math.min(...values)
-  const high = Math.max(...values)
-  const room = Math.max((high - low) * 0.08, 0.2)
-  return { low: low - room, high: high + room }
-}
+const EDGE = { left: 62, right: 66, top: 32, bottom: 40 }
+const TICKS = 6
+const NAMES = 270
+const NAME = 122
 
-const EDGE = { left: 62, right: 66, top: 22, bottom: 40 }
+const tick = (v: number) => String(Math.round(v * 1e3) / 1e3).replace('-', '−')
 
-/** Label at the end of a line, kept off its neighbours. */
-function spreadLabels(ys: readonly number[], low: number, high: number): number[] {
-  const order = ys.map((y, i) => [y, i] as const).sort((a, b) => a[0] - b[0])
-  const placed = [...ys]
-  let last = low - 16
-  for (const [y, i] of order) {
-    last = Math.min(Math.max(y, last + 16), high)
-    placed[i] = last
-  }
-  return placed
+/** A scale with round steps (1, 2 or 5 times a power of ten) that holds all values and nought. */
+function scaleOf(values: readonly number[]): Axis & { readonly ticks: readonly number[] } {
+  const [low, high] = [Math.min(0, ...values), Math.max(0, ...values)]
+  const rough = Math.max(high - low, 1e-3) / TICKS
+  const power = 10 ** Math.floor(Math.log10(rough))
+  const step = power * ([1, 2, 5].find((k) => k * power >= rough) ?? 10)
+  const [first, last] = [Math.floor(low / step + 1e-9), Math.ceil(high / step - 1e-9)]
+  const ticks = Array.from({ length: last - first + 1 }, (_, i) => (first + i) * step)
+  return { low: first * step, high: last * step, ticks }
 }
 
 /** Lines over one variable: angles on the left scale, lengths on the right one. */
@@ -43,19 +40,15 @@ export function ChartView({ chart }: { chart: Chart }) {
 function Lines({ chart, width, height, system }: { chart: Chart; width: number; height: number; system: System }) {
   const angles = chart.series.filter((s) => s.kind === 'angle')
   const lengths = chart.series.filter((s) => s.kind !== 'angle')
+  const unit = unitOf('length', system)
+  const shown = (mm: number) => (unit === 'in' ? mm / 25.4 : mm)
   const [x0, x1] = [chart.x[0] ?? 0, chart.x.at(-1) ?? 1]
-  const left = range([0, ...angles.flatMap((s) => [...s.values, ...(s.limit == null ? [] : [s.limit])])])
-  const right = range([0, ...lengths.flatMap((s) => s.values)])
+  const left = scaleOf(angles.flatMap((s) => [...s.values, ...(s.limit == null ? [] : [s.limit])]))
+  const right = scaleOf(lengths.flatMap((s) => s.values.map((v) => shown(v))))
   const x = (v: number) => EDGE.left + ((v - x0) / (x1 - x0)) * (width - EDGE.left - EDGE.right)
   const y = (v: number, axis: Axis) => height - EDGE.bottom - ((v - axis.low) / (axis.high - axis.low)) * (height - EDGE.top - EDGE.bottom)
-  const lines = [...angles.map((s) => ({ s, axis: left })), ...lengths.map((s) => ({ s, axis: right }))]
-  const names = spreadLabels(
-    lines.map(({ s, axis }) => y(s.values[Math.floor(s.values.length * 0.12)] ?? 0, axis) - 6),
-    EDGE.top,
-    height - EDGE.bottom,
-  )
+  const lines = [...angles.map((s) => ({ name: s.name, values: s.values, axis: left })), ...lengths.map((s) => ({ name: `${s.name}, right scale`, values: s.values.map(shown), axis: right }))]
   const limit = angles[0]?.limit
-  const ticks = (axis: Axis) => [0, 0.25, 0.5, 0.75, 1].map((t) => axis.low + t * (axis.high - axis.low))
   return (
     <svg width={width} height={height} role="img" aria-label={`${chart.title}: ${chart.series.map((s) => s.name).join(', ')}`}>
       <text x={EDGE.left} y={14} className="chartname">
@@ -63,15 +56,15 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
       </text>
       <line x1={EDGE.left} x2={width - EDGE.right} y1={height - EDGE.bottom} y2={height - EDGE.bottom} className="chartaxis" />
       <line x1={x(0)} x2={x(0)} y1={EDGE.top} y2={height - EDGE.bottom} className="chartzero" />
-      {ticks(left).map((v) => (
+      {left.ticks.map((v) => (
         <text key={v} x={EDGE.left - 6} y={y(v, left) + 4} textAnchor="end" className="mono charttick">
-          {v.toFixed(1)}°
+          {tick(v)}°
         </text>
       ))}
       {lengths.length > 0 &&
-        ticks(right).map((v) => (
+        right.ticks.map((v) => (
           <text key={v} x={width - EDGE.right + 6} y={y(v, right) + 4} className="mono charttick">
-            {figure(v, 'length', system, 1)}
+            {tick(v)}
           </text>
         ))}
       {[x0, 0, x1].map((v) => (
@@ -80,8 +73,8 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
         </text>
       ))}
       <text x={width / 2} y={height - 5} textAnchor="middle" className="charttick">
-        {chart.x_name}, {unitOf('length', system)}
-        {lengths.length > 0 && `; right scale: change of length, ${unitOf('length', system)}`}
+        {chart.x_name}, {unit}
+        {lengths.length > 0 && `; right scale: change of length, ${unit}`}
       </text>
       {limit != null && (
         <g className="chartlimit">
@@ -91,11 +84,12 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
           </text>
         </g>
       )}
-      {lines.map(({ s, axis }, i) => (
-        <g key={s.name} className={`chartline line${i}`}>
-          <path d={s.values.map((v, k) => `${k === 0 ? 'M' : 'L'}${x(chart.x[k] ?? 0).toFixed(1)},${y(v, axis).toFixed(1)}`).join('')} />
-          <text x={x(chart.x[Math.floor(s.values.length * 0.12)] ?? 0)} y={names[i]}>
-            {s.name}
+      {lines.map(({ name, values, axis }, i) => (
+        <g key={name} className={`chartline line${i}`}>
+          <path d={values.map((v, k) => `${k === 0 ? 'M' : 'L'}${x(chart.x[k] ?? 0).toFixed(1)},${y(v, axis).toFixed(1)}`).join('')} />
+          <path d={`M${NAMES + i * NAME},10h28`} />
+          <text x={NAMES + i * NAME + 34} y={14}>
+            {name}
           </text>
         </g>
       ))}

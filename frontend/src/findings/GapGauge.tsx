@@ -11,7 +11,9 @@ export function GapGauge({ finding, system }: { finding: Finding; system: System
   const x = (place: number) => place * WIDTH
   const id = `wrong-${finding.id.replace(/[^a-z0-9]/gi, '-')}`
   const short = (value: number) => {
-    const text = figure(value, finding.kind, system)
+    // A limit that is a rule stands as in the table; one that was worked out is no finer than the value beside it.
+    const rule = finding.rules.some((r) => r.value === value)
+    const text = figure(value, finding.kind, system, rule ? 0 : (finding.u ?? 0))
     return text.includes('.') ? text.replace(/\.?0+$/, '') : text
   }
   const line = (place: number | null) => (place === null ? null : <line x1={x(place)} x2={x(place)} y1="0" y2="15" stroke="var(--ink)" strokeWidth="2" />)

@@ -2,13 +2,16 @@ import type { Station } from '../api/types'
 import { useBuild } from '../shell/buildContext'
 import { LedgerLine } from './LedgerLine'
 
+/** Whether a dimension or a choice is asked for under the choices of the build. */
+const asked = (row: { when_option: string; when_values: string[] }, options: Readonly<Record<string, string>>) => row.when_option === '' || row.when_values.includes(options[row.when_option] ?? '')
+
 /** The dimensions of a station, one line each, by part; nothing has to be entered in order. */
 export function Ledger({ station, title = 'Ledger' }: { station: Station; title?: string }) {
   const { catalogue, assessment, dimension, state } = useBuild()
   const options = state.document.options
   const lines = (catalogue.ledgers[station] ?? []).filter((l) => {
     const d = dimension(l.key)
-    return d !== undefined && (d.when_option === '' || d.when_values.includes(options[d.when_option] ?? ''))
+    return d !== undefined && asked(d, options)
   })
   const open = lines.filter((l) => assessment.quantities[l.key]?.value == null).length
   return (
@@ -32,7 +35,7 @@ export function Ledger({ station, title = 'Ledger' }: { station: Station; title?
 
 function Options({ station }: { station: Station }) {
   const { catalogue, state, change } = useBuild()
-  const options = catalogue.options.filter((o) => o.station === station)
+  const options = catalogue.options.filter((o) => o.station === station && asked(o, state.document.options))
   if (options.length === 0) return null
   const set = (key: string, value: string, name: string) => void change([{ op: 'add', path: `/options/${key}`, value }], name)
   return (

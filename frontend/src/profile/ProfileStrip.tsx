@@ -1,8 +1,12 @@
 import { useMemo } from 'react'
 import type { Station } from '../api/types'
-import { fit, path } from '../board/place'
+import { fit, path, type Place } from '../board/place'
 import { useSize } from '../board/useSize'
+import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
+
+const WORDS = 20
+const ROW = 24
 
 interface Props {
   go: (to: Station) => void
@@ -17,11 +21,18 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
   const { boards, assessment, state, setOpenFinding, system } = useBuild()
   const drawing = plan ? boards.plan : boards.profile
   const [ref, size] = useSize<HTMLDivElement>()
-  const place = useMemo(() => fit(drawing, size.width, size.height, 4), [drawing, size])
-  const flags = drawing.gaps.flatMap((g) => {
-    const finding = assessment.findings.find((f) => f.id === g.finding)
-    return finding ? [{ gap: g, finding }] : []
-  })
+  // Flags stand in a column of their own, so that none covers the vehicle; a thin line leads each to its place.
+  const column = size.width > 760 ? 262 : 216
+  const place = useMemo((): Place => {
+    const inner = fit(drawing, size.width - column, size.height - WORDS, 4)
+    return { ...inner, x: (mm) => column + inner.x(mm) }
+  }, [column, drawing, size])
+  const flags = drawing.gaps
+    .flatMap((gap) => {
+      const finding = assessment.findings.find((f) => f.id === gap.finding)
+      return finding ? [{ finding, x: place.x(gap.x1), y: place.y(gap.y1) }] : []
+    })
+    .sort((a, b) => a.y - b.y)
   const s = state.document.state
   const words = [s.position && `unit on the ${s.position}`.replace('on the hung', 'hung').replace('on the resting', 'resting'), s.gearbox && `gearbox ${s.gearbox}`, s.slots && `slots ${s.slots}`, s.ride && `at ${s.ride}`].filter(Boolean)
   return (
@@ -37,27 +48,32 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
             {drawing.rounds.map((r, i) => (
               <circle key={i} cx={place.x(r.x)} cy={place.y(r.y)} r={(r.d / 2) * place.scale} className={`round ${r.style} ${r.known ? '' : 'assumed'}`} />
             ))}
-            {flags.map(({ gap, finding }, i) => (
-              <line key={finding.id} className={`flagline ${finding.verdict}`} x1={place.x(gap.x1) + i * 5} y1={place.y(gap.y1)} x2={place.x(gap.x1) + i * 5} y2={12 + i * 21} />
+            {flags.map(({ finding, x, y }, i) => (
+              <g key={finding.id} className={`flagline ${finding.verdict}`}>
+                <path d={`M${column + 4},${5 + ROW * (i + 0.5)}H${column + 12}L${x},${y}`} />
+                <circle cx={x} cy={y} r="3" />
+              </g>
             ))}
           </svg>
         )}
-        {size.width > 0 &&
-          flags.map(({ gap, finding }, i) => (
-            <button
-              key={finding.id}
-              type="button"
-              className={`flag ${finding.verdict}`}
-              style={{ left: place.x(gap.x1) + i * 5 + 4, top: 2 + i * 21 }}
-              onClick={() => {
-                go(finding.station)
-                setOpenFinding(finding.id)
-              }}
-              title={system === 'in' ? finding.sentence.inch : finding.sentence.mm}
-            >
-              {finding.title}
-            </button>
+        <ul className="flags" style={{ width: column }}>
+          {flags.map(({ finding }) => (
+            <li key={finding.id}>
+              <button
+                type="button"
+                className={`flag ${finding.verdict}`}
+                onClick={() => {
+                  go(finding.station)
+                  setOpenFinding(finding.id)
+                }}
+                title={system === 'in' ? finding.sentence.inch : finding.sentence.mm}
+              >
+                <span>{finding.title}</span>
+                <VerdictGlyph verdict={finding.verdict} small />
+              </button>
+            </li>
           ))}
+        </ul>
         <p className="viewpoint">{drawing.view}</p>
       </div>
       <div className="unitstate">

@@ -28,8 +28,9 @@ def parameters_of(function: Callable[..., Any]) -> tuple[str, ...]:
 class Check:
     """One question of the trade. ``says`` is its sentence with {value}, {limit}, {short} and input names.
 
-    ``bind`` maps a parameter to an input of another name (a hole's coordinate) or to a constant. A parameter
-    named ``read`` is given all of ``reads`` as one mapping, for checks over lists of any length.
+    ``bind`` maps a parameter to an input of another name (a hole's coordinate) or to a constant; a constant of
+    no parameter, named in mm, is only told in the sentence. A parameter named ``read`` is given all of ``reads``
+    as one mapping, for checks over lists of any length.
     """
 
     id: str
@@ -66,7 +67,7 @@ class Check:
     def binding(self) -> tuple[tuple[str, str, Any], ...]:
         """For each parameter what it is (constant, rule, option, quantity) and its value or name."""
         rows: list[tuple[str, str, Any]] = []
-        for name in self.parameters:
+        for name in dict.fromkeys((*self.parameters, *self.bind)):
             bound = self.bind.get(name, name)
             if name == "read":
                 continue

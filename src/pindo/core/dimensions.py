@@ -68,9 +68,12 @@ class OptionDef:
     name: str
     station: Station
     choices: tuple[str, ...] = ()
+    when: tuple[str, tuple[str, ...]] | None = None
+    """Another option and its choices under which this one is asked for; None is always."""
 
 
 C, D, R, T, N, G, A, M = (Tool.CALLIPER, Tool.DEPTH_GAUGE, Tool.RULE, Tool.TAPE, Tool.COUNT, Tool.THREAD_GAUGE, Tool.INCLINOMETER, Tool.MICROMETER)
+SHAFTS = ("one-piece shaft", "two-piece shaft")
 _THICKNESS = "plate, shield, spacer or adapter thickness"
 
 _STACK = (
@@ -162,11 +165,11 @@ _POSE = (Adjustable(low=-3000, high=6000, step=1, reach=100), _MOVED)
 _TURN = (Adjustable(low=-6, high=6, step=0.1, reach=2), _MOVED)
 _PLAIN: tuple[Adjustable | None, str] = (None, "")
 CLUTCHED = ("coupling", ("", "clutch and bellhousing"))
-_SHAFTS = ("drive", ("one-piece shaft", "two-piece shaft"))
+_SHAFTS = ("drive", SHAFTS)
 _TWO = ("drive", ("two-piece shaft",))
 _HALF = ("drive", ("half shafts",))
 _CHAIN = ("drive", ("chain",))
-_TRAVELS = ("drive", ("one-piece shaft", "two-piece shaft", "half shafts"))
+_TRAVELS = ("drive", (*SHAFTS, "half shafts"))
 _GUIDED = ("axle_guide", ("leaf springs",))
 _LINKED = ("axle_guide", ("links",))
 _PIVOT = ("axle_guide", ("pivot",))
@@ -335,9 +338,9 @@ OPTIONS: Mapping[str, OptionDef] = MappingProxyType(
             OptionDef(key="mount_type", name="Mounts", station=Station.SEAT, choices=("soft rubber", "stiff")),
             OptionDef(key="final_drive_in", name="Final drive sits in", station=Station.SEAT, choices=("the axle", "the gearbox")),
             OptionDef(key="strokes", name="Engine", station=Station.SEAT, choices=("four-stroke", "two-stroke")),
-            OptionDef(key="drive", name="Drive", station=Station.LINE, choices=("one-piece shaft", "two-piece shaft", "half shafts", "chain")),
-            OptionDef(key="axle_guide", name="Axle guided by", station=Station.LINE, choices=("leaf springs", "links", "pivot", "fixed")),
-            OptionDef(key="axle_attitude", name="Axle over its travel", station=Station.LINE, choices=("keeps its attitude", "turns with its guide")),
+            OptionDef(key="drive", name="Drive", station=Station.LINE, choices=(*SHAFTS, "half shafts", "chain")),
+            OptionDef(key="axle_guide", name="Axle guided by", station=Station.LINE, choices=("leaf springs", "links", "pivot", "fixed"), when=("drive", ("", *SHAFTS, "half shafts"))),
+            OptionDef(key="axle_attitude", name="Axle over its travel", station=Station.LINE, choices=("keeps its attitude", "turns with its guide"), when=("drive", ("", *SHAFTS))),
             OptionDef(key="belt", name="Belt run", station=Station.CLEAR, choices=("yes", "none")),
             OptionDef(key="plate_material", name="Plate material", station=Station.MATE, choices=("steel", "aluminium")),
             OptionDef(key="outline", name="Plate outline", station=Station.MATE, choices=("hull", "following")),
@@ -351,6 +354,6 @@ OPTIONS: Mapping[str, OptionDef] = MappingProxyType(
 )
 
 
-def applies(definition: DimensionDef, options: Mapping[str, str]) -> bool:
-    """Whether a dimension is asked for under the choices of a build."""
+def applies(definition: DimensionDef | OptionDef, options: Mapping[str, str]) -> bool:
+    """Whether a dimension or a choice is asked for under the choices of a build."""
     return definition.when is None or options.get(definition.when[0], "") in definition.when[1]

@@ -87,9 +87,9 @@ def sentence(template: str, fields: Mapping[str, Callable[[str], str]]) -> Sente
     return Sentence(mm=template.format_map(_In(fields, "mm")), inch=template.format_map(_In(fields, "in")))
 
 
-def _limit_text(low: float | None, high: float | None, kind: str, system: str) -> str:
+def _limit_text(low: float | None, high: float | None, kind: str, system: str, places: int | None) -> str:
     def plain(x: float) -> tuple[str, str]:
-        number, _, unit = write(x, kind, system).partition(" ")
+        number, _, unit = write(x, kind, system, places).partition(" ")
         return (number.rstrip("0").rstrip(".") if "." in number else number), unit
 
     if low is None or high is None or abs(high - low) < ROUNDING_MM:
@@ -102,6 +102,8 @@ def _limit_text(low: float | None, high: float | None, kind: str, system: str) -
 def _sentence_fields(check: Check, inputs: Inputs, p: Propagated, expanded: float) -> dict[str, Callable[[str], str]]:
     places = _decimals(check.kind, expanded)
     pm = 2.0 * p.u_value
+    # A limit that is a rule is told as it stands in the table; one that is worked out, no finer than the value beside it.
+    worked_out = any(callable(limit) for limit in (check.at_least, check.at_most))
 
     def value(system: str) -> str:
         text = write(p.nominal.value, check.kind, system, places)
@@ -112,14 +114,16 @@ def _sentence_fields(check: Check, inputs: Inputs, p: Propagated, expanded: floa
 
     fields: dict[str, Callable[[str], str]] = {
         "value": value,
-        "limit": lambda system: _limit_text(p.nominal.low, p.nominal.high, check.kind, system),
+        "limit": lambda system: _limit_text(p.nominal.low, p.nominal.high, check.kind, system, places if worked_out else None),
         "short": lambda system: write(abs(p.nominal.margin), check.kind, system, places),
         "over": lambda system: write(abs(p.nominal.value), check.kind, system, places),
     }
     for name, kind, bound in check.binding:
         if name == "":
             continue
-        if kind == "option":
+        if kind == "constant" and name.endswith("_mm"):
+            fields[name] = lambda system, length=bound: write(length, "length", system, 1)  # type: ignore[misc]
+        elif kind == "option":
             fields[name] = lambda system, text=inputs.options[bound]: text  # type: ignore[misc]
         elif kind == "quantity":
             fields[name] = lambda system, q=inputs.quantities[bound]: write(q.value, q.kind, system)  # type: ignore[misc]

@@ -9,7 +9,7 @@ def notice(
     station: Station,
     title: str,
     verdict: Verdict,
-    text: str,
+    text: str | Sentence,
     *,
     why: str = "",
     caution: str = "",
@@ -17,5 +17,6 @@ def notice(
     missing: tuple[Missing, ...] = (),
     inputs: tuple[str, ...] = (),
 ) -> Finding:
-    """A finding in words alone."""
-    return Finding(id=id, station=station, title=title, verdict=verdict, condition=condition, sentence=Sentence(mm=text, inch=text), why=why, caution=caution, missing=missing, inputs=inputs)
+    """A finding in words alone; words with lengths in them come as a sentence in both systems."""
+    sentence = Sentence(mm=text, inch=text) if isinstance(text, str) else text
+    return Finding(id=id, station=station, title=title, verdict=verdict, condition=condition, sentence=sentence, why=why, caution=caution, missing=missing, inputs=inputs)

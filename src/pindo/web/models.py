@@ -146,6 +146,8 @@ class OptionRow(BaseModel):
     name: str
     station: Station
     choices: list[str]
+    when_option: str
+    when_values: list[str]
 
 
 class RuleRow(BaseModel):

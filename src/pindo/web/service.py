@@ -182,7 +182,10 @@ def catalogue() -> models.Catalogue:
             for d in DIMENSIONS.values()
         ],
         ledgers={station: [models.LedgerRow(letter=letter, key=key) for key, letter in rows.items()] for station, rows in LEDGERS.items()},
-        options=[models.OptionRow(key=o.key, name=o.name, station=o.station, choices=list(o.choices)) for o in OPTIONS.values()],
+        options=[
+            models.OptionRow(key=o.key, name=o.name, station=o.station, choices=list(o.choices), when_option=o.when[0] if o.when else "", when_values=list(o.when[1]) if o.when else [])
+            for o in OPTIONS.values()
+        ],
         rules=[models.RuleRow(id=r.id, name=r.name, value=r.value, unit=r.unit, source=r.source, reason=r.reason) for r in RULES.values()],
         sources=[s.value for s in LADDER],
         tools=[t.value for t in Tool],

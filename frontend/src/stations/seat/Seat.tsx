@@ -12,12 +12,49 @@ const VIEWS = [
   ['front', 'From behind'],
 ] as const
 
+interface FiguresProps {
+  label: string
+  heads: readonly string[]
+  rows: readonly { readonly name: string; readonly cells: readonly string[] }[]
+}
+
+/** A table of figures that follow from the numbers; nothing until there is one. */
+function FiguresTable({ label, heads, rows }: FiguresProps) {
+  if (rows.length === 0) return null
+  return (
+    <section aria-label={label} className="tablescroll readouts" tabIndex={0}>
+      <table>
+        <thead>
+          <tr>
+            {heads.map((h) => (
+              <th key={h}>{h}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <tr key={r.name}>
+              <th scope="row">{r.name}</th>
+              {r.cells.map((cell, i) => (
+                <td key={heads[i + 1]} className="mono">
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
 /** Seat: where the unit sits; drag it in any view, or nudge it with the arrow keys, and every finding follows. */
 export function Seat() {
   const { boards, system } = useBuild()
   const [view, setView] = useState<(typeof VIEWS)[number][0]>('side')
   const drawing = boards.seat[view]
   const unit = unitOf('length', system)
+  const mm = (v: number | null) => (v == null ? '' : figure(v, 'length', system, 1))
   return (
     <>
       {drawing && (
@@ -27,67 +64,16 @@ export function Seat() {
           </div>
         </Board>
       )}
-      {boards.readouts.length > 0 && (
-        <section aria-label="Where it sits" className="tablescroll readouts" tabIndex={0}>
-          <table>
-            <thead>
-              <tr>
-                <th>point of the unit</th>
-                <th>behind front axle, {unit}</th>
-                <th>left of centre, {unit}</th>
-                <th>above rail, {unit}</th>
-                <th>above ground, {unit}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {boards.readouts.map((r) => (
-                <tr key={r.name}>
-                  <th scope="row">{r.name}</th>
-                  {[r.back, r.left, r.above_rail, r.above_ground].map((v, i) => (
-                    <td key={i} className="mono">
-                      {v == null ? '' : figure(v, 'length', system, 1)}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
-      {boards.mount_rows.length > 0 && (
-        <section aria-label="On its mounts" className="tablescroll readouts" tabIndex={0}>
-          <table>
-            <thead>
-              <tr>
-                <th>mount</th>
-                <th>carries</th>
-                <th>squash, {unit}</th>
-                {boards.cases.map((c) => (
-                  <th key={c}>
-                    {c}, {unit}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {boards.mount_rows.map((m) => (
-                <tr key={m.n}>
-                  <th scope="row">
-                    {m.n} {m.name}
-                  </th>
-                  <td className="mono">{m.share.toFixed(0)} %</td>
-                  <td className="mono">{figure(m.squash, 'length', system, 1)}</td>
-                  {m.moves.map((v, i) => (
-                    <td key={i} className="mono">
-                      {figure(v, 'length', system, 1)}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
+      <FiguresTable
+        label="Where it sits"
+        heads={['point of the unit', `behind front axle, ${unit}`, `left of centre, ${unit}`, `above rail, ${unit}`, `above ground, ${unit}`]}
+        rows={boards.readouts.map((r) => ({ name: r.name, cells: [r.back, r.left, r.above_rail, r.above_ground].map(mm) }))}
+      />
+      <FiguresTable
+        label="On its mounts"
+        heads={['mount', 'carries', `squash, ${unit}`, ...boards.cases.map((c) => `${c}, ${unit}`)]}
+        rows={boards.mount_rows.map((m) => ({ name: `${m.n} ${m.name}`, cells: [`${m.share.toFixed(0)} %`, mm(m.squash), ...m.moves.map(mm)] }))}
+      />
       <RowsEditor listKey="mounts" />
       <RowsEditor listKey="pose_points" />
       <Ledger station="seat" />

@@ -195,7 +195,7 @@ def _name(placed: Placed) -> str:
 
 def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: float) -> Check:
     a, b = _name(state.pair.engine), _name(state.pair.chassis)
-    moves = f" ({state.moves:.1f} mm of it the unit's movement)" if state.moves >= 0.05 else ""
+    moves = " ({moves_mm} of it the unit's movement)" if state.moves >= 0.05 else ""
     straight = _straight(inputs, state, turn)
     middle = (state.pair.on_engine + state.pair.on_chassis) / 2.0
     return Check(

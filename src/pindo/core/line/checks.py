@@ -11,7 +11,7 @@ import numpy as np
 
 from pindo.core import plain
 from pindo.core.check import Check
-from pindo.core.dimensions import Station
+from pindo.core.dimensions import SHAFTS, Station
 from pindo.core.frames import POSE, YAW_DEG, Vector, angle_deg, direction_in_vehicle, length_of, minus, point_in_vehicle
 from pindo.core.line import chain, joints
 from pindo.core.line.travel import READS, guide
@@ -29,7 +29,6 @@ Read = Mapping[str, Any]
 OUTPUT = (*POSE, "separator_mm", "plate_mm", "gearbox_length_mm", "output_left_mm", "output_up_mm")
 CENTRE = ("centre_bearing_back_mm", "centre_bearing_left_mm", "centre_bearing_drop_mm")
 PINION = ("wheelbase_mm", "pinion_forward_mm", "pinion_drop_mm", "pinion_left_mm", "pinion_angle_deg", "pinion_turn_deg")
-SHAFTS = ("one-piece shaft", "two-piece shaft")
 
 
 def _check(id: str, title: str, value: Callable[..., Any], reads: tuple[str, ...] = (), **rest: Any) -> Check:

@@ -11,7 +11,8 @@ from pindo.core.notice import notice
 from pindo.core.quantity import EntryError, parse
 from pindo.core.resolve import Inputs
 from pindo.core.rows import Fit, FitGap
-from pindo.core.verdict import Finding, Verdict
+from pindo.core.units import write
+from pindo.core.verdict import Finding, Sentence, Verdict
 
 
 def _measured(fit: Fit, gap: FitGap) -> tuple[float, float] | None:
@@ -26,6 +27,15 @@ def _measured(fit: Fit, gap: FitGap) -> tuple[float, float] | None:
     if pm is None and fit.evidence.pm:
         pm = parse(fit.evidence.pm, "length").value
     return entry.value, default_pm("length", entry.value, fit.evidence.source, fit.evidence.tool) if pm is None else abs(pm)
+
+
+def in_both(template: str, at: str, **lengths: float | None) -> Sentence:
+    """A sentence about a place with its lengths in both systems. [mm]"""
+
+    def told(system: str) -> str:
+        return template.format(at=at, **{k: "" if v is None else write(v, "length", system, 1) for k, v in lengths.items()})
+
+    return Sentence(mm=told("mm"), inch=told("in"))
 
 
 def fit_notices(build: Build) -> Iterator[Finding]:
@@ -44,19 +54,17 @@ def fit_notices(build: Build) -> Iterator[Finding]:
             )
             continue
         for i, gap in enumerate(fit.gaps):
-            read = _measured(fit, gap)
+            read, at = _measured(fit, gap), f"{gap.title or gap.finding} at {name}"
             if read is None or gap.predicted is None:
-                text = (
-                    f"{gap.title or gap.finding} at {name}: predicted {gap.predicted:.1f} mm, not read yet" if gap.predicted is not None else f"{gap.title or gap.finding} at {name}: was not predicted"
-                )
+                text = in_both("{at}: was not predicted" if gap.predicted is None else "{at}: predicted {predicted}, not read yet", at, predicted=gap.predicted)
                 yield notice(f"log.fit.{fit.n}.{i}", Station.LOG, f"{gap.title or gap.finding}, {name}", Verdict.UNMEASURED, text, why="A fit proves only what was read.")
                 continue
             value, pm = read
             together = math.hypot(pm, gap.predicted_pm or 0.0)
             off = value - gap.predicted
             agrees = abs(off) <= together
-            text = f"{gap.title or gap.finding} at {name}: read {value:.1f} ± {pm:.1f} mm, predicted {gap.predicted:.1f} ± {gap.predicted_pm or 0.0:.1f}"
-            text += "" if agrees else f"; apart by {abs(off):.1f}, more than both doubts: the reading wins"
+            said = "{at}: read {value} ± {pm}, predicted {predicted} ± {predicted_pm}" + ("" if agrees else "; apart by {off}, more than both doubts: the reading wins")
+            text = in_both(said, at, value=value, pm=pm, predicted=gap.predicted, predicted_pm=gap.predicted_pm or 0.0, off=abs(off))
             yield notice(
                 f"log.fit.{fit.n}.{i}", Station.LOG, f"{gap.title or gap.finding}, {name}", Verdict.GOES if agrees else Verdict.FOULS, text,
                 why="Where prediction and reading part, a solid or the pose is wrong: correct it before the next cut.", inputs=(gap.finding,),

@@ -152,9 +152,9 @@ def _thing(h: PlacedHole) -> str:
 
 def _head_side(h: PlacedHole, size: Head, land: PlacedLand, sunk: float) -> Check:
     bind: Bind = {"u2_mm": f"{land.prefix}.u", "v2_mm": f"{land.prefix}.v", "land_mm": f"{land.prefix}.{land.size_field}", "turn2_deg": turn_of(land.side)}
-    lies = f"{_thing(h)} ({h.hole.fastening}) " + (f"stands {-sunk:.1f} mm proud" if sunk < 0 else "lies nearly flush")
+    lies = f"{_thing(h)} ({h.hole.fastening}) " + ("stands {proud_mm} proud" if sunk < 0 else "lies nearly flush")
     return _check(
-        f"head_side.{h.label}", f"{_thing(h)} beside the {OTHER_SIDE[h.side]}", geometry.head_beside_land, _place(1, h) | bind | {"head_circle_mm": size.circle}, at_least="head_side_gap_mm", caution=JOINT,
+        f"head_side.{h.label}", f"{_thing(h)} beside the {OTHER_SIDE[h.side]}", geometry.head_beside_land, _place(1, h) | bind | {"head_circle_mm": size.circle, "proud_mm": -sunk}, at_least="head_side_gap_mm", caution=JOINT,
         says=f"{lies}, {{value}} beside the {land.name}; needs {{limit}}", fouls=f"{lies} and {{over}} under the {land.name}",
         why="A head under the other casting holds the faces apart; it is seen upside down and late.",
     )  # fmt: skip
