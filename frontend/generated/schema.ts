@@ -755,6 +755,8 @@ export interface components {
             tools: string[];
             /** Events */
             events: components["schemas"]["EventRow"][];
+            /** State Fields */
+            state_fields: components["schemas"]["StateFieldRow"][];
             /** Parts */
             parts: string[];
             /** Lists */
@@ -1272,17 +1274,17 @@ export interface components {
              * U
              * @description Across, to the right as taken.
              */
-            u: string;
+            u: string | null;
             /**
              * V
              * @description Up.
              */
-            v: string;
+            v: string | null;
             /**
              * D
              * @description Screw, thread or dowel diameter.
              */
-            d: string;
+            d: string | null;
             /**
              * Land
              * @description Diameter of the land round the hole.
@@ -1372,14 +1374,17 @@ export interface components {
          * @description A raised part of a casting's face without a hole: a rib end, a nib.
          */
         Land: {
-            /** Name */
+            /**
+             * Name
+             * @default
+             */
             name: string;
             /** U */
-            u: string;
+            u: string | null;
             /** V */
-            v: string;
+            v: string | null;
             /** D */
-            d: string;
+            d: string | null;
         };
         /**
          * Lapse
@@ -2421,6 +2426,18 @@ export interface components {
             steering: string | null;
             /** @description Cold or hot. */
             heat: components["schemas"]["Heat"] | null;
+        };
+        /**
+         * StateFieldRow
+         * @description One thing that can be said of the state a reading was taken in; no choices means free text.
+         */
+        StateFieldRow: {
+            /** Field */
+            field: string;
+            /** Name */
+            name: string;
+            /** Choices */
+            choices: string[];
         };
         /**
          * Statement

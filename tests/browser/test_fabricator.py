@@ -1,6 +1,7 @@
 """A fabricator's run through the screen: new build, fractions, a trial by dragging, undo, files, reload, two tabs."""
 
 import io
+import json
 import re
 
 import ezdxf
@@ -51,6 +52,71 @@ class ANewBuild(BrowserCase):
         page.get_by_label("Runout of the bell's bore, mm").press("Enter")
         expect(page.locator("#line-bore_tir_mm")).to_contain_text("“hardly any” hides a number")
         self.verdict(page, "mate.bore_tir", "unmeasured")
+
+    def test_hands_that_went_on_to_another_field_are_not_pulled_away(self):
+        page, _ = self.demo_copy()
+        held = []
+        page.route("**/api/builds/*", lambda route: route.continue_() if held or route.request.method != "PATCH" else held.append(route))
+        page.get_by_label("Nose chamfer, mm").fill("1.7")
+        with page.expect_request(lambda request: request.method == "PATCH"):
+            page.get_by_label("Nose chamfer, mm").press("Enter")
+        hub = page.get_by_label("Disc hub length, mm")
+        hub.click()
+        page.keyboard.type("2")
+        held[0].continue_()
+        expect(page.locator("#figure-nose_chamfer_mm")).to_have_value("1.70")
+        page.keyboard.type("7.3")
+        expect(hub).to_have_value("27.3")
+
+    def test_a_face_is_entered_hole_by_hole_and_nothing_is_invented(self):
+        page = self.open("/")
+        page.get_by_label("Name", exact=True).fill("Blank")
+        page.get_by_role("button", name="Start").click()
+        page.wait_for_selector(".findings .finding")
+        page.get_by_role("button", name="change", exact=True).click()
+        page.get_by_label("The engine stands").select_option("reversed")
+        expect(page.get_by_label("Profile of the build")).to_contain_text("accessory end = vehicle rear")
+        page.keyboard.press("2")
+        page.get_by_role("button", name="open the holes").first.click()
+        page.get_by_role("button", name="Add a hole").click()
+        expect(page.get_by_label("E1 across, mm")).to_be_focused()
+        expect(page.get_by_label("E1 across, mm")).to_have_value("")
+        expect(page.locator('[data-finding="mate.hole.E1"]')).to_contain_text("across, engine hole 1, up, engine hole 1, diameter (not measured)")
+        for typed in ("-2 5/8 in", "4-1/2 in", "3/8 in"):
+            page.keyboard.type(typed)
+            page.keyboard.press("Enter")
+            expect(page.locator(".figure input:focus")).to_have_value("")
+        expect(page.locator('[data-finding="mate.hole.E1"]')).to_have_count(0)
+        page.get_by_role("button", name="Add a dowel").click()
+        for words, typed in (("across", "80"), ("up", "0"), ("size", "12"), ("stands out", "9"), ("depth for it", "8.4")):
+            page.get_by_label(f"E2 {words}, mm").fill(typed)
+            page.get_by_label(f"E2 {words}, mm").press("Enter")
+        self.verdict(page, "mate.dowel_bottom.E2", "fouls")
+        page.get_by_role("button", name="Add another land").click()
+        page.get_by_label("Name of land 1, engine").fill("drain nib")
+        page.get_by_label("Name of land 1, engine").press("Tab")
+        expect(page.locator('[data-finding="mate.land.E1"]')).to_contain_text("Engine drain nib")
+
+    def test_the_state_that_a_reading_was_taken_in_can_be_said_afterwards(self):
+        page, _ = self.demo_copy()
+        finding = page.locator('[data-finding="stack.cover_to_bell"]')
+        expect(finding).to_contain_text("taken hung")
+        page.locator("#line-bell_depth_mm .source").click()
+        page.get_by_label(re.compile("Unit position, Bell depth")).select_option("bench")
+        expect(finding).not_to_contain_text("taken hung")
+
+    def test_a_lapsed_row_counts_again_once_it_was_read_again(self):
+        page, id = self.demo_copy("seat")
+        point = {"n": 1, "on_back": "0", "on_left": "0", "on_up": "0", "evidence": {"lapsed": {"event": "unit hung"}}}
+        patch = json.dumps([{"op": "add", "path": "/pose_points/-", "value": point}])
+        page.request.patch(f"{self.base}/api/builds/{id}", data=patch, headers={"Content-Type": "application/json-patch+json", "If-Match": '"1"'})
+        page.reload()
+        page.get_by_role("button", name="open points to find the pose").click()
+        row = page.locator("tr.lapsed")
+        expect(row).to_contain_text("lapsed: unit hung")
+        row.get_by_role("button", name="read again").click()
+        expect(row).to_have_count(0)
+        self.assertEqual(self.document(id)["document"]["pose_points"][0]["evidence"]["state"]["position"], "stand")
 
     def test_enter_goes_to_the_next_line_that_is_unmeasured(self):
         page = self.open("/")

@@ -40,13 +40,16 @@ export function spread(wanted: readonly number[], apart: number, low: number, hi
 /** Letters in two columns beside the picture, each ordered by its anchors so that few leaders cross. */
 export function columnsOfBubbles(marks: readonly { letter: string; address: string; at: Point }[], left: number, right: number, height: number, apart: number): Bubble[] {
   const byPlace = [...marks].sort((a, b) => a.at[0] - b.at[0])
-  const most = Math.max(1, Math.floor((height - 8) / apart))
+  const edge = 14
+  const most = Math.max(1, Math.floor((height - 2 * edge) / apart) + 1)
   // Halves, unless one column would overflow.
   const half = Math.min(Math.max(Math.ceil(byPlace.length / 2), byPlace.length - most), most)
   const column = (part: typeof byPlace, x: number) => {
     const ordered = [...part].sort((a, b) => a.at[1] - b.at[1])
-    const ys = spread(ordered.map((m) => m.at[1]), apart, 14, height - 14)
-    return ordered.map((m, i): Bubble => ({ letter: m.letter, address: m.address, at: m.at, bubble: [x, ys[i] ?? 14] }))
+    // More than fit are set closer rather than cut off.
+    const room = (height - 2 * edge) / Math.max(1, ordered.length - 1)
+    const ys = spread(ordered.map((m) => m.at[1]), Math.min(apart, room), edge, height - edge)
+    return ordered.map((m, i): Bubble => ({ letter: m.letter, address: m.address, at: m.at, bubble: [x, ys[i] ?? edge] }))
   }
   return [...column(byPlace.slice(0, half), left), ...column(byPlace.slice(half), right)]
 }

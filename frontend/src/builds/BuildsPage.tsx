@@ -5,6 +5,8 @@ import { useState, type FormEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, queries } from '../api/client'
 import type { BuildState } from '../api/types'
+import { Brand } from '../shell/TopBar'
+import { when } from '../shell/when'
 
 /** All builds; a new one, the demo, or one from a file. */
 export function BuildsPage() {
@@ -41,6 +43,9 @@ export function BuildsPage() {
   }
   return (
     <main className="builds">
+      <p className="brand">
+        <Brand />
+      </p>
       <h1>Builds</h1>
       {trouble && (
         <div className="trouble" role="alert">
@@ -53,9 +58,9 @@ export function BuildsPage() {
         {builds.data?.map((b) => (
           <li key={b.id}>
             <Link to={`/build/${b.id}/survey`}>{b.name}</Link>
-            <span className="soft">
-              {b.vehicle} · version {b.version} · {new Date(b.updated_at).toLocaleString()}
-            </span>
+            <span className="soft">{b.vehicle}</span>
+            <span className="soft mono">version {b.version}</span>
+            <span className="soft mono">{when(b.updated_at)}</span>
             <a href={`/api/builds/${b.id}/build.json`} download aria-label={`Export ${b.name}`}>
               export
             </a>

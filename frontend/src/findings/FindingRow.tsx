@@ -84,6 +84,36 @@ function Sources({ finding }: { finding: Finding }) {
   )
 }
 
+const STATUS: Record<string, string> = { missing: 'not measured', word: 'only a word' }
+
+/** Every input that is wanting, and how to take it; a click goes to its line where this station has it. */
+function Wanted({ finding }: { finding: Finding }) {
+  const { dimension, light } = useBuild()
+  if (finding.missing.length === 0 || finding.condition === 'contradiction') return null
+  const jump = (address: string) => {
+    light(address)
+    const field = document.getElementById(`figure-${address}`)
+    field?.scrollIntoView({ block: 'center' })
+    field?.focus()
+  }
+  return (
+    <>
+      <h4>Still wanted</h4>
+      <ul className="plain wanted">
+        {finding.missing.map((m) => (
+          <li key={m.address}>
+            <button type="button" className="quiet" onClick={() => jump(m.address)}>
+              {m.letter && <b>{m.letter} </b>}
+              {m.name}
+            </button>{' '}
+            <span className="soft">{[STATUS[m.status] ?? m.status, m.status === 'missing' ? '' : m.detail, dimension(m.address)?.how].filter(Boolean).join('; ')}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
 function Contradiction({ finding }: { finding: Finding }) {
   const { state, change } = useBuild()
   const key = finding.missing[0]?.address ?? ''
@@ -136,6 +166,7 @@ export function FindingRow({ finding, elsewhere, go }: Props) {
         <div className="findingbody">
           <p>{finding.why}</p>
           {finding.condition === 'contradiction' && finding.id.startsWith('contradiction.') && <Contradiction finding={finding} />}
+          <Wanted finding={finding} />
           <WaysOut finding={finding} />
           <Doubt finding={finding} />
           {finding.sampled && (

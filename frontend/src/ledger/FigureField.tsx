@@ -91,7 +91,8 @@ export function FigureField({ id, label, shown, kind, unit, className, commit, m
 
   const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
     const field = event.currentTarget
-    if (event.key === 'Enter') void take().then((taken) => taken && toNextUnmeasured(field))
+    // Hands that have gone on to another field meanwhile are never pulled away from it: a figure would land in the wrong place.
+    if (event.key === 'Enter') void take().then((taken) => taken && document.activeElement === field && toNextUnmeasured(field))
     if (event.key === 'Escape') {
       setText(null)
       setWrong('')

@@ -1,14 +1,10 @@
 import Button from '@mui/material/Button'
 import { useState } from 'react'
-import type { DimensionRow, Statement } from '../api/types'
+import type { DimensionRow } from '../api/types'
 import { useBuild } from '../shell/buildContext'
 import { addStatement, addTake, choose, removeStatement, setStatementField } from '../shell/patches'
 import { FigureField } from './FigureField'
-
-function stateWords(s: Statement): string {
-  const said = Object.entries(s.state).filter(([, v]) => v != null)
-  return said.map(([k, v]) => (k === 'position' ? String(v) : `${k.replace('_', ' ')} ${String(v)}`)).join(', ')
-}
+import { StateFields } from './StateFields'
 
 /** All that was ever said of one dimension: takes, source, tool, ±, note; another statement, and which one stands. */
 export function StatementEditor({ row, unit }: { row: DimensionRow; unit: string }) {
@@ -60,7 +56,7 @@ export function StatementEditor({ row, unit }: { row: DimensionRow; unit: string
             Note
             <input key={s.note} defaultValue={s.note} maxLength={2000} onBlur={(e) => e.target.value !== s.note && void edit(i, 'note', e.target.value)} />
           </label>
-          <span className="soft">{stateWords(s)}</span>
+          {s.source.startsWith('measured') && <StateFields state={s.state} of={`${row.name}, ${s.id}`} put={(field, value) => change([{ op: 'add', path: `/dims/${row.key}/statements/${i}/state/${field}`, value }], `${row.name}, state of the reading`)} />}
           <span className="actions">
             {statements.length > 1 && (
               <Button variant="outlined" onClick={() => void change(choose(row.key, dimension?.chosen === s.id ? null : s.id), `${row.name}: chosen ${s.source}`)}>

@@ -31,6 +31,14 @@ export function addRowOps(build: Build, key: string, row: Readonly<Record<string
   return [{ op: 'add', path: `/${key}/-`, value: { n, ...row } }]
 }
 
+/** A lapsed row counts again once it was read again, in the state that the unit is in now. */
+export function readAgainOps(build: Build, at: string): Op[] {
+  return [
+    { op: 'replace', path: `${at}/evidence/lapsed`, value: null },
+    { op: 'replace', path: `${at}/evidence/state`, value: build.state },
+  ]
+}
+
 interface CellProps {
   list: ListRow
   column: ColumnRow
@@ -149,7 +157,14 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                                 <option key={s}>{s}</option>
                               ))}
                             </select>
-                            {row.evidence?.lapsed && <span className="tight"> lapsed: {row.evidence.lapsed.event}</span>}
+                            {row.evidence?.lapsed && (
+                              <>
+                                <span className="tight"> lapsed: {row.evidence.lapsed.event}</span>{' '}
+                                <button type="button" className="quiet" onClick={() => void change(readAgainOps(state.document, at), `${list.one} ${row.n}, read again`)}>
+                                  read again<span className="visually-hidden"> {list.one.toLowerCase()} {row.n}</span>
+                                </button>
+                              </>
+                            )}
                           </td>
                           <td>
                             <select aria-label={`${list.one} ${row.n}, tool`} value={row.evidence?.tool ?? ''} onChange={(e) => void put('evidence/tool', e.target.value || null)}>

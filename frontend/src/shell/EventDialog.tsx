@@ -6,6 +6,7 @@ import DialogTitle from '@mui/material/DialogTitle'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../api/client'
+import { StateFields } from '../ledger/StateFields'
 import { useBuild } from './buildContext'
 
 /** Something happened to the unit: what it spoils is listed before it is confirmed. */
@@ -54,7 +55,11 @@ export function EventDialog({ close }: { close: () => void }) {
             </li>
           ))}
         </ul>
-        <p className="soft">Lapsed readings stay in the history and out of the verdicts. Undo brings them back.</p>
+        <h3>Also so now</h3>
+        <div className="options">
+          <StateFields state={state.document.state} of="the unit" only={['ride', 'heat', 'slots', 'steering']} put={(field, value) => change([{ op: 'add', path: `/state/${field}`, value }], `state of the unit, ${field}`)} />
+        </div>
+        <p className="soft">Readings that are taken from here on carry it; none lapses by it. Lapsed readings stay in the history and out of the verdicts. Undo brings them back.</p>
       </DialogContent>
       <DialogActions>
         <Button variant="outlined" onClick={close}>

@@ -3,6 +3,7 @@ import Drawer from '@mui/material/Drawer'
 import { useQuery } from '@tanstack/react-query'
 import { queries } from '../api/client'
 import { useBuild } from './buildContext'
+import { when } from './when'
 
 /** Who changed what, from what to what, and why; newest first. */
 export function HistoryDrawer({ close }: { close: () => void }) {
@@ -23,7 +24,7 @@ export function HistoryDrawer({ close }: { close: () => void }) {
           {history.data?.map((line) => (
             <li key={line.version}>
               <div className="soft">
-                <span className="mono">{line.version}</span> {new Date(line.at).toLocaleString()} {line.who} · {line.kind}
+                <span className="mono">{line.version}</span> {when(line.at)} {line.who} · {line.kind}
                 {line.target == null ? '' : ` of ${line.target}`}
                 {line.why ? ` · ${line.why}` : ''}
               </div>

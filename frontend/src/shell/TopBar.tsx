@@ -3,10 +3,24 @@ import { Link } from 'react-router'
 import { useBuild } from './buildContext'
 import type { Panel } from './Shell'
 import { setSettings, useSettings } from './settings'
+import { when } from './when'
 
 interface Props {
   open: (panel: Panel) => void
   print: () => void
+}
+
+/** The mark: two blocks, a hair apart. */
+export function Brand() {
+  return (
+    <>
+      <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden="true">
+        <rect x="1" y="2" width="9" height="16" fill="currentColor" />
+        <rect x="15" y="3" width="8" height="14" fill="none" stroke="currentColor" strokeWidth="2" />
+      </svg>
+      <b>pindo</b>
+    </>
+  )
 }
 
 /** Name of the build, its tally in words, units, undo, finder, print. */
@@ -14,15 +28,11 @@ export function TopBar({ open, print }: Props) {
   const { state, assessment, step, saving } = useBuild()
   const { system, theme } = useSettings()
   const count = (verdict: string) => assessment.findings.filter((f) => f.verdict === verdict).length
-  const saved = new Date(state.updated_at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
+  const saved = when(state.updated_at).slice(-5)
   return (
     <header className="topbar">
       <Link to="/" className="brand" aria-label="pindo, all builds">
-        <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden="true">
-          <rect x="1" y="2" width="9" height="16" fill="currentColor" />
-          <rect x="15" y="3" width="8" height="14" fill="none" stroke="currentColor" strokeWidth="2" />
-        </svg>
-        <b>pindo</b>
+        <Brand />
       </Link>
       <span className="buildname">{state.document.name}</span>
       <span className="tallywords soft">

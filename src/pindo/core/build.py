@@ -61,9 +61,9 @@ class Hole(Model):
 
     n: int = Field(ge=1, le=999)
     role: Literal["bolt", "dowel"] = "bolt"
-    u: Typed = Field(description="Across, to the right as taken.")
-    v: Typed = Field(description="Up.")
-    d: Typed = Field(description="Screw, thread or dowel diameter.")
+    u: Typed | None = Field(None, description="Across, to the right as taken.")
+    v: Typed | None = Field(None, description="Up.")
+    d: Typed | None = Field(None, description="Screw, thread or dowel diameter.")
     land: Typed | None = Field(None, description="Diameter of the land round the hole.")
     fastening: Literal["hex head", "cap head", "countersunk", "tapped", "nut"] | None = None
     plate_hole: Typed | None = Field(None, description="Diameter of the clearance hole in the plate.")
@@ -79,10 +79,10 @@ class Hole(Model):
 class Land(Model):
     """A raised part of a casting's face without a hole: a rib end, a nib."""
 
-    name: Text
-    u: Typed
-    v: Typed
-    d: Typed
+    name: Text = ""
+    u: Typed | None = None
+    v: Typed | None = None
+    d: Typed | None = None
 
 
 class Face(Model):

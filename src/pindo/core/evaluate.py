@@ -14,6 +14,9 @@ from pindo.core.units import write
 from pindo.core.verdict import ROUNDING_MM, Finding, Missing, RuleUsed, Sentence, Share, Verdict, decide
 
 
+MOST_NAMED = 3  # inputs that a sentence names for one reason
+
+
 def _why_missing(check: Check, found: Resolved) -> tuple[str, str] | None:
     """Status and words when an input does not count for this check, else None."""
     if found.value is None:
@@ -138,13 +141,18 @@ def judge(check: Check, inputs: Inputs) -> Verdict:
     return decide(p.nominal.margin, inputs.rules["guard_band_factor"] * p.u_margin)
 
 
+def _listed(names: list[str]) -> str:
+    """The first few names; the finding carries all of them."""
+    return ", ".join(names[:MOST_NAMED]) + (f" and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else "")
+
+
 def unmeasured(check: Check, inputs: Inputs, gone: list[Missing]) -> Finding:
     """The finding of a check that cannot be answered yet, naming each input that is wanting."""
-    reasons = []
+    named: dict[str, list[str]] = {}
     for m in gone:
         words = {"missing": "not measured", "word": f"only “{m.detail}”", "lapsed": f"lapsed: {m.detail}"}.get(m.status, m.detail or m.status)
-        reasons.append(f"{m.name.lower() if m.name[1:2].islower() else m.name} ({words})")
-    text = f"{check.title}: {'; '.join(reasons)}"
+        named.setdefault(words, []).append(m.name.lower() if m.name[1:2].islower() else m.name)
+    text = f"{check.title}: {'; '.join(f'{_listed(names)} ({words})' for words, names in named.items())}"
     conditions = {m.status for m in gone}
     condition = "contradiction" if "contradiction" in conditions else "lapsed" if "lapsed" in conditions else ""
     return Finding(

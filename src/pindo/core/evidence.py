@@ -6,6 +6,7 @@ close a finding on strength, rotation, brakes, steering, fuel or lifting: it may
 
 from collections.abc import Mapping
 from enum import StrEnum
+from types import MappingProxyType
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -154,6 +155,19 @@ class State(BaseModel):
     ride: Ride | None = Field(None, description="Ride height: droop, rest or bump.")
     steering: str | None = Field(None, description="Steering position.")
     heat: Heat | None = Field(None, description="Cold or hot.")
+
+
+STATE_FIELDS: Mapping[str, tuple[str, tuple[str, ...]]] = MappingProxyType(
+    {
+        "position": ("Unit position", tuple(Position)),
+        "gearbox": ("Gearbox", tuple(OnOff)),
+        "ride": ("Ride height", tuple(Ride)),
+        "heat": ("Heat", tuple(Heat)),
+        "slots": ("Slots", ()),
+        "steering": ("Steering", ()),
+    }
+)
+"""What a person may say of a state: field, name, choices (free text without)."""
 
 
 def refused_state(state: State, accepts: Mapping[str, frozenset[str]]) -> str | None:

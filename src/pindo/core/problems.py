@@ -48,7 +48,8 @@ def _face(name: str, face: Face) -> Iterator[Problem]:
                 yield from _entry(f"/{name}/holes/{i}/{field}", typed, "length", face.unit)
     for i, land in enumerate(face.lands):
         for field in ("u", "v", "d"):
-            yield from _entry(f"/{name}/lands/{i}/{field}", getattr(land, field), "length", face.unit)
+            if typed := getattr(land, field):
+                yield from _entry(f"/{name}/lands/{i}/{field}", typed, "length", face.unit)
 
 
 def _rows(build: Build, key: str) -> Iterator[Problem]:

@@ -271,7 +271,7 @@ def _resolve_face(side: str, face_json: str) -> Mapping[str, Resolved]:
             counted(f"{side}.{hole.n}.pins", f"{side.capitalize()} dowel {hole.n}, pins", None if None in pins else float(sum(map(bool, pins))))
     for i, land in enumerate(face.lands):
         for field_name in ("u", "v", "d"):
-            add(f"{side}.land{i}.{field_name}", f"{side.capitalize()} {land.name}, {HOLE_FIELDS[field_name]}", getattr(land, field_name), field_name == "u")
+            add(f"{side}.land{i}.{field_name}", f"{side.capitalize()} {land.name or f'land {i + 1}'}, {HOLE_FIELDS[field_name]}", getattr(land, field_name), field_name == "u")
     return MappingProxyType(found)
 
 

@@ -202,6 +202,14 @@ class EventRow(BaseModel):
     asks_part: bool
 
 
+class StateFieldRow(BaseModel):
+    """One thing that can be said of the state a reading was taken in; no choices means free text."""
+
+    field: str
+    name: str
+    choices: list[str]
+
+
 class Catalogue(BaseModel):
     """All that does not change while Pindo runs: dimensions, choices, limits, sources, tools, events."""
 
@@ -212,6 +220,7 @@ class Catalogue(BaseModel):
     sources: list[str]
     tools: list[str]
     events: list[EventRow]
+    state_fields: list[StateFieldRow]
     parts: list[str]
     lists: list[ListRow]
     templates: dict[str, list[Step]]

@@ -12,7 +12,7 @@ from pindo.core.assess import Assessment, assess_inputs
 from pindo.core.boards import Boards, boards_at, boards_of
 from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
-from pindo.core.evidence import LADDER, Tool
+from pindo.core.evidence import LADDER, STATE_FIELDS, Tool
 from pindo.core.lapse import EVENTS, event_patch
 from pindo.core.problems import Problem, problems
 from pindo.core.resolve import Inputs, resolve
@@ -190,6 +190,7 @@ def catalogue() -> models.Catalogue:
         sources=[s.value for s in LADDER],
         tools=[t.value for t in Tool],
         events=[models.EventRow(name=e.name, asks_part=e.asks_part) for e in EVENTS.values()],
+        state_fields=[models.StateFieldRow(field=field, name=name, choices=list(choices)) for field, (name, choices) in STATE_FIELDS.items()],
         parts=sorted({d.part for d in DIMENSIONS.values()}),
         lists=[
             models.ListRow(

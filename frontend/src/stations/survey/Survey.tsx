@@ -1,6 +1,7 @@
 import { written } from '../../api/units'
 import { Ledger } from '../../ledger/Ledger'
 import { useBuild } from '../../shell/buildContext'
+import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
 
 /** Survey: what to measure next, and every dimension of the build with its evidence. */
@@ -9,12 +10,13 @@ export function Survey() {
   const doc = state.document
   return (
     <>
+      <AboutBuild />
       <section className="survey" aria-label="Measure next">
         <div className="panelhead">
           <h2>Measure next</h2>
           <span className="soft">most settling first</span>
         </div>
-        <p className="buildwords soft">{[doc.vehicle, doc.engine, doc.gearbox].filter(Boolean).join(' · ') || 'Bring to the bench first: depth gauge, calliper, steel rule, straight edge, and the gearbox with its bell off the engine.'}</p>
+        {Object.keys(doc.dims).length === 0 && <p className="buildwords soft">Bring to the bench first: depth gauge, calliper, steel rule, straight edge, and the gearbox with its bell off the engine.</p>}
         {assessment.next.length === 0 && <p className="empty">Nothing that is measured now would turn a finding.</p>}
         <table className="next">
           <thead>

@@ -286,21 +286,21 @@ RUNOUT = (
 
 
 def incomplete_checks(inputs: Inputs) -> Iterator[Check]:
-    """Faces without holes, and holes without place or diameter."""
+    """Faces without holes, and holes and lands without place or diameter."""
     for side in SIDES:
         face = face_of(inputs, side)
         if not face.holes:
             yield _check(
                 f"pattern.{side}", f"{side.capitalize()} hole pattern", plain.given, {"x": f"{side} holes"}, at_least=plain.zero, says="", why="Without the pattern nothing can be said of the faces."
             )
-        for hole in face.holes:
-            fields = [f for f in ("u", "v", "d") if inputs.quantities[f"{side}.{hole.n}.{f}"].value is None]
+        mark = side[0].upper()
+        things = [(f"{side}.{h.n}", f"hole.{mark}{h.n}", f"Hole {mark}{h.n}") for h in face.holes]
+        things += [(f"{side}.land{i}", f"land.{mark}{i + 1}", f"{side.capitalize()} {land.name or f'land {i + 1}'}") for i, land in enumerate(face.lands)]
+        for address, id, title in things:
+            fields = [f for f in ("u", "v", "d") if inputs.quantities[f"{address}.{f}"].value is None]
             if fields:
-                bind: Bind = {name: f"{side}.{hole.n}.{f}" for name, f in zip(("a", "b", "c"), itertools.chain(fields, fields, fields), strict=False)}
-                mark = "E" if side == "engine" else "G"
-                yield _check(
-                    f"hole.{mark}{hole.n}", f"Hole {mark}{hole.n}", plain.all_of, bind, at_least=plain.zero, says="", why="This hole is left out of every other check until it has a place and a size."
-                )
+                bind: Bind = {name: f"{address}.{f}" for name, f in zip(("a", "b", "c"), itertools.chain(fields, fields, fields), strict=False)}
+                yield _check(id, title, plain.all_of, bind, at_least=plain.zero, says="", why="It is left out of every other check until it has a place and a size.")
 
 
 def clocked_checks(inputs: Inputs) -> Iterator[Check]:

@@ -254,5 +254,5 @@ def section(inputs: Inputs) -> Drawing:
         callouts=tuple(Callout(letter=letters[key], address=key, x=x, y=y, main=key in main) for key, (x, y) in at.items()),
         gaps=tuple(_gaps(g, at, pilot_in)),
         handles=tuple(_handles(inputs, at, mouth, back, rim)),
-        notes=(Note(text="block face, s = 0", x=FRONT + 4, y=rim + 5), Note(text="engine", x=FRONT + 4, y=rim - 8), Note(text="gearbox", x=end - 34, y=rim - 8)),
+        notes=(Note(text="block face", x=FRONT + 4, y=rim + 5), Note(text="engine", x=FRONT + 4, y=rim - 8), Note(text="gearbox", x=end - 34, y=rim - 8)),
     )
