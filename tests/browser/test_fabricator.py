@@ -294,6 +294,25 @@ class FilesAndReload(BrowserCase):
         page.set_input_files("input[type=file]", {"name": "broken.json", "mimeType": "application/json", "buffer": b"{"})
         expect(page.get_by_role("alert")).to_contain_text("broken.json is not a build file")
 
+    def test_a_build_is_deleted_only_when_it_is_meant(self):
+        page, id = self.demo_copy("log")
+        page.get_by_label("Who", exact=True).fill("R.")
+        page.get_by_label("What happened").fill("Wrong copy")
+        page.get_by_role("button", name="Write it down").click()
+        expect(page.locator(".entries")).to_contain_text("Wrong copy")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="History").click()
+        expect(page.get_by_role("dialog").locator("li").first).to_contain_text("R. · change")
+        page.goto(self.base)
+        mine = page.locator(".buildlist li", has=page.locator(f'a[href="/build/{id}/survey"]'))
+        mine.get_by_role("button", name="delete").click()
+        mine.get_by_role("button", name="Leave it").click()
+        self.assertEqual(self.document(id)["version"], 2)
+        mine.get_by_role("button", name="delete").click()
+        mine.get_by_role("button", name="Delete it").click()
+        expect(mine).to_have_count(0)
+        self.assertEqual(self.document(id)["status"], 404)
+
 
 class TwoTabs(BrowserCase):
     def test_the_second_is_told_and_nothing_is_lost(self):

@@ -1,6 +1,7 @@
 import createClient from 'openapi-fetch'
 import { queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
+import { settingsNow } from '../shell/settings'
 import type { BuildState, BuildSummary, Catalogue, ChangeLine, Echo, EventPreview, DemoName, Op, ProblemDetails, Station, TrialState, WayOut } from './types'
 
 const client = createClient<paths>({ baseUrl: window.location.origin })
@@ -28,7 +29,7 @@ export const api = {
   patch: async (id: string, version: number, ops: Op[], why: string): Promise<BuildState> =>
     answer<BuildState>(
       await client.PATCH('/api/builds/{id}', {
-        params: { path: { id }, query: { why }, header: etag(version) as never },
+        params: { path: { id }, query: { why, who: settingsNow().who }, header: etag(version) as never },
         headers: { ...JSON_PATCH, ...etag(version) },
         body: ops,
       }),
@@ -36,7 +37,7 @@ export const api = {
   trial: async (id: string, ops: Op[], station: Station): Promise<TrialState> =>
     answer<TrialState>(await client.POST('/api/builds/{id}/trial', { params: { path: { id }, query: { station } }, headers: JSON_PATCH, body: ops })),
   step: async (id: string, version: number, kind: 'undo' | 'redo'): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, header: etag(version) as never }, headers: etag(version) })),
+    answer<BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { who: settingsNow().who }, header: etag(version) as never }, headers: etag(version) })),
   ways: async (id: string, finding: string, ops: Op[]): Promise<WayOut[]> =>
     answer<WayOut[]>(await client.POST('/api/builds/{id}/ways', { params: { path: { id }, query: { finding } }, headers: JSON_PATCH, body: ops })),
   keepPhoto: async (id: string, file: File): Promise<string> => {
@@ -45,9 +46,9 @@ export const api = {
     return result.ok ? (body as { id: string }).id : answer({ error: body })
   },
   create: async (name: string, demo: DemoName, vehicle = '', engine = '', gearbox = ''): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds', { body: { name, demo, vehicle, engine, gearbox } })),
+    answer<BuildState>(await client.POST('/api/builds', { params: { query: { who: settingsNow().who } }, body: { name, demo, vehicle, engine, gearbox } })),
   importBuild: async (document: Record<string, unknown>): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/import', { body: document })),
+    answer<BuildState>(await client.POST('/api/builds/import', { params: { query: { who: settingsNow().who } }, body: document })),
   remove: async (id: string, version: number): Promise<void> => {
     const result = await client.DELETE('/api/builds/{id}', { params: { path: { id }, header: etag(version) as never }, headers: etag(version) })
     if (result.error) answer(result)

@@ -17,6 +17,7 @@ export function BuildsPage() {
   const [vehicle, setVehicle] = useState('')
   const [engine, setEngine] = useState('')
   const [gearbox, setGearbox] = useState('')
+  const [doomed, setDoomed] = useState('')
   const [trouble, setTrouble] = useState('')
   const opened = async (made: Promise<BuildState>, station: string) => {
     try {
@@ -26,6 +27,15 @@ export function BuildsPage() {
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
+  }
+  const remove = async (id: string, version: number) => {
+    setDoomed('')
+    try {
+      await api.remove(id, version)
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : String(error))
+    }
+    await client.invalidateQueries({ queryKey: ['builds'] })
   }
   const create = (event: FormEvent) => {
     event.preventDefault()
@@ -64,6 +74,20 @@ export function BuildsPage() {
             <a href={`/api/builds/${b.id}/build.json`} download aria-label={`Export ${b.name}`}>
               export
             </a>
+            <button type="button" className="quiet" onClick={() => setDoomed(b.id)}>
+              delete<span className="visually-hidden"> {b.name}</span>
+            </button>
+            {doomed === b.id && (
+              <div className="trouble" role="alert">
+                <span>Delete {b.name} with its history and pictures? It cannot be brought back: export it first.</span>
+                <button type="button" onClick={() => void remove(b.id, b.version)}>
+                  Delete it
+                </button>
+                <button type="button" onClick={() => setDoomed('')}>
+                  Leave it
+                </button>
+              </div>
+            )}
           </li>
         ))}
         {builds.data?.length === 0 && <li>No build yet. Start one below, or open the demo.</li>}

@@ -3,11 +3,13 @@ import Drawer from '@mui/material/Drawer'
 import { useQuery } from '@tanstack/react-query'
 import { queries } from '../api/client'
 import { useBuild } from './buildContext'
+import { setSettings, useSettings } from './settings'
 import { when } from './when'
 
 /** Who changed what, from what to what, and why; newest first. */
 export function HistoryDrawer({ close }: { close: () => void }) {
   const { state } = useBuild()
+  const { who } = useSettings()
   const history = useQuery(queries.history(state.id, state.version))
   return (
     <Drawer anchor="right" open onClose={close} slotProps={{ paper: { 'aria-label': 'History', role: 'dialog' } }}>
@@ -18,6 +20,10 @@ export function HistoryDrawer({ close }: { close: () => void }) {
             Close
           </Button>
         </div>
+        <label className="field">
+          Who works here
+          <input value={who} onChange={(e) => setSettings({ who: e.target.value })} maxLength={200} />
+        </label>
         {history.isPending && <p role="status">Reading the journal</p>}
         {history.isError && <p role="alert">{history.error.message}</p>}
         <ol>

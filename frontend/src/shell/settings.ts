@@ -6,6 +6,8 @@ import type { ThemeName } from '../theme/theme'
 export interface Settings {
   readonly theme: ThemeName
   readonly system: System
+  /** Whoever works here; the history carries it. */
+  readonly who: string
 }
 
 const KEY = 'pindo.settings'
@@ -14,9 +16,9 @@ const listeners = new Set<() => void>()
 function load(): Settings {
   try {
     const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>
-    return { theme: kept.theme === 'night' ? 'night' : 'paper', system: kept.system === 'in' ? 'in' : 'mm' }
+    return { theme: kept.theme === 'night' ? 'night' : 'paper', system: kept.system === 'in' ? 'in' : 'mm', who: typeof kept.who === 'string' ? kept.who : '' }
   } catch {
-    return { theme: 'paper', system: 'mm' }
+    return { theme: 'paper', system: 'mm', who: '' }
   }
 }
 
@@ -30,6 +32,8 @@ export function setSettings(change: Partial<Settings>): void {
   show()
   listeners.forEach((tell) => tell())
 }
+
+export const settingsNow = (): Settings => current
 
 export function useSettings(): Settings {
   return useSyncExternalStore(

@@ -6,12 +6,13 @@ import { figure, unitOf } from '../../api/units'
 import { FigureField } from '../../ledger/FigureField'
 import { addRowOps, RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
+import { setSettings, useSettings } from '../../shell/settings'
 
 /** Entries, newest first, with their pictures; a new one in one line. */
 function Entries() {
   const { state, change } = useBuild()
   const [text, setText] = useState('')
-  const [who, setWho] = useState('')
+  const { who } = useSettings()
   const [files, setFiles] = useState<File[]>([])
   const [wrong, setWrong] = useState('')
   const entries = state.document.log
@@ -46,7 +47,7 @@ function Entries() {
         </label>
         <label className="field">
           Who
-          <input value={who} onChange={(e) => setWho(e.target.value)} maxLength={200} />
+          <input value={who} onChange={(e) => setSettings({ who: e.target.value })} maxLength={200} />
         </label>
         <Button variant="outlined" component="label">
           {files.length > 0 ? `${files.length} photo${files.length > 1 ? 's' : ''}` : 'Photo'}
