@@ -19,7 +19,7 @@ from pindo.core.clear.solids import Placed, distances, placed_solids, pose_of
 from pindo.core.resolve import resolve
 from pindo.core.rows import Solid
 from pindo.core.seat.checks import movement_at
-from tests.support import demo
+from tests.support import demo, finding
 
 RNG = np.random.default_rng(51)
 
@@ -189,6 +189,18 @@ class Belt(unittest.TestCase):
     def test_an_idler_that_the_belt_passes_says_so(self):
         rows = [(0.0, 0.0, 180.0), (-170.0, 110.0, 70.0, "back"), (0.0, 212.0, 136.0), (252.0, 38.0, 62.0)]
         self.assertLess(self.run_of(rows)[2].wraps[1], 0.0)
+
+    def test_how_far_a_span_leaves_its_plane(self):
+        """The demo's span from alternator to crank: the angle between the span in space and its shadow on the crank pulley's plane."""
+        made = demo()
+        v = resolve(made).value
+        a, b = (next(p.n for p in made.pulleys if p.name == name) for name in ("alternator", "crank"))
+        far = np.array([v(f"pulleys.{b}.{f}") - v(f"pulleys.{a}.{f}") for f in ("right", "up")])
+        # A tangent to two circles on the same side is the long leg of a right triangle over the line of centres.
+        leg = np.sqrt(far @ far - ((v(f"pulleys.{a}.d") - v(f"pulleys.{b}.d")) / 2) ** 2)
+        span, shadow = np.array([leg, 0.0, v(f"pulleys.{b}.plane") - v(f"pulleys.{a}.plane")]), np.array([leg, 0.0, 0.0])
+        expected = np.degrees(np.arccos(span @ shadow / np.linalg.norm(span) / np.linalg.norm(shadow)))
+        self.assertAlmostEqual(finding(made, f"clear.belt_plane.{a}").value, expected, places=4)
 
     def test_two_equal_pulleys(self):
         _, _, found = self.run_of([(0.0, 0.0, 100.0), (0.0, 300.0, 100.0)])

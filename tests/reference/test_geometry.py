@@ -90,6 +90,10 @@ class PlateAgainstShapely(unittest.TestCase):
         found = geometry.head_beside_land(h.u, h.v, 0.0, 16 / np.cos(np.pi / 6), nib.u, nib.v, 0.0, nib.d)
         self.assertAlmostEqual(found, expected, delta=1e-3)
 
+    def test_what_a_recess_leaves_of_the_plate(self):
+        left = shapely.box(0, 0, 60, 18).difference(shapely.box(20, 6.4, 40, 18)).intersection(shapely.box(25, 0, 35, 18))
+        self.assertAlmostEqual(geometry.recess_floor(18.0, 11.6), left.bounds[3] - left.bounds[1], places=9)
+
     def test_the_demo_at_its_way_out(self):
         cured = finding(assess(demo({"clocking_deg": "1.5"})), "mate.pocket.G9") if any(f.id == "mate.pocket.G9" for f in assess(demo({"clocking_deg": "1.5"})).findings) else None
         self.assertTrue(cured is None or cured.verdict.value == "goes")

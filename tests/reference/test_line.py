@@ -5,6 +5,7 @@
 [3] scipy.optimize: root finding of the linkage from its lengths alone.
 [4] Finite differences of the Euler-Bernoulli beam: first whirling speed of a simply supported tube.
 [5] Makers' common table of joint angle by speed, from memory.
+[6] scipy.spatial.transform.Rotation: the unit turned and carried by a general library.
 """
 
 import itertools
@@ -13,10 +14,14 @@ import unittest
 import numpy as np
 from scipy.integrate import quad
 from scipy.optimize import brentq, fsolve
+from scipy.spatial.transform import Rotation
 
+from pindo.core.assess import assess
 from pindo.core.frames import angle_deg
 from pindo.core.line import chain, joints
 from pindo.core.line.travel import arc, links
+from pindo.core.resolve import resolve
+from tests.support import build, demo, finding, said
 
 
 def composed_lead(bends_deg, phases_rad, turn_deg):
@@ -133,6 +138,57 @@ class Travel(unittest.TestCase):
             self.assertAlmostEqual(float(turn), np.degrees(t), delta=0.002)
 
 
+def carried(value, point, layout_yaw=0.0):
+    """[6] A point of the unit (behind the block face, left, up) in the vehicle, x forward. [mm]"""
+    turn = Rotation.from_euler("ZYX", [value("yaw_deg") + layout_yaw, -value("inclination_deg"), value("roll_deg")], degrees=True)
+    back, left, up = point
+    return np.array([-value("block_face_back_mm"), value("crank_side_mm"), value("crank_height_mm")]) + turn.apply([-back, left, up])
+
+
+class WholeDrives(unittest.TestCase):
+    def test_slip_over_the_travel_of_a_leaf_sprung_axle(self):
+        """The axle's centre kept on its arc by root finding [3], the centre joint fixed, the length measured between them."""
+        made = demo({"inclination_deg": "3.4", "yaw_deg": "0.7", "roll_deg": "-0.5"})
+        v, answer = resolve(made).value, assess(made, ())
+        radius, up = 0.75 * v("spring_front_half_mm"), -0.75 * v("spring_eye_drop_mm")
+        ahead = np.sqrt(radius**2 - up**2)
+        fixed = np.array([-v("centre_bearing_back_mm"), v("centre_bearing_left_mm"), -v("centre_bearing_drop_mm")])
+
+        def length(rise):
+            shift = brentq(lambda x: np.hypot(ahead - x, up - rise) - radius, -ahead / 2, ahead / 2)
+            joint = np.array([-v("wheelbase_mm") + v("pinion_forward_mm") + shift, v("pinion_left_mm"), -v("pinion_drop_mm") + rise])
+            return np.linalg.norm(joint - fixed)
+
+        change = np.array([length(r) for r in np.linspace(-v("droop_mm"), v("bump_mm"), 331)]) - length(0.0)
+        self.assertAlmostEqual(finding(answer, "line.slip_inwards").value, v("slip_in_mm") + change.min(), delta=0.02)
+        self.assertAlmostEqual(finding(answer, "line.slip_outwards").value, v("slip_out_mm") - change.max(), delta=0.02)
+        # The first joint's angle, between the turned crank line and the line to the centre joint.
+        output = carried(v, (v("separator_mm") + v("plate_mm") + v("gearbox_length_mm"), v("output_left_mm"), v("output_up_mm")))
+        crank = carried(v, (1.0, 0.0, 0.0)) - carried(v, (0.0, 0.0, 0.0))
+        cos = crank @ (fixed - output) / np.linalg.norm(fixed - output)
+        self.assertAlmostEqual(finding(answer, "line.angle.1").value, np.degrees(np.arccos(cos)), places=6)
+
+    def test_half_shafts_of_a_turned_crosswise_unit(self):
+        dims = {
+            "block_face_back_mm": 60, "crank_side_mm": 210, "crank_height_mm": -20, "roll_deg": 1.5, "inclination_deg": -0.8, "yaw_deg": 0.6, "plate_mm": 12, "separator_mm": 1, "gearbox_length_mm": 180,
+            "output_left_mm": -60, "output_up_mm": -40, "inner_joint_half_mm": 90, "outer_joint_left_mm": 560, "outer_joint_drop_mm": 120, "driven_axle_back_mm": 5, "bump_mm": 60, "droop_mm": 80,
+            "plunge_in_mm": 20, "plunge_out_mm": 20,
+        }  # fmt: skip
+        answer = assess(build(said(**{k: str(x) for k, x in dims.items()}), layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed"}), ())
+        v = dims.__getitem__
+        # Crosswise with the accessory end to the left: the joint on the vehicle's left lies towards the accessory end.
+        for side, sign in (("left", 1.0), ("right", -1.0)):
+            inner = carried(v, (193.0 - sign * 90.0, -60.0, -40.0), 90.0)
+            outer = np.array([[-5.0, sign * 560.0, -120.0 + r] for r in np.linspace(-80, 60, 281)])
+            across = outer - inner
+            change = np.linalg.norm(across, axis=1) - np.linalg.norm(np.array([-5.0, sign * 560.0, -120.0]) - inner)
+            angle = np.degrees(np.arccos(np.abs(across[:, 1]) / np.linalg.norm(across, axis=1)))
+            self.assertAlmostEqual(finding(answer, f"line.half_angle.{side}").value, angle.max(), delta=0.01, msg=side)
+            # The shortest place may lie between two of the places that are asked.
+            self.assertAlmostEqual(finding(answer, f"line.plunge_in.{side}").value, 20 + change.min(), delta=0.15, msg=side)
+            self.assertAlmostEqual(finding(answer, f"line.plunge_out.{side}").value, 20 - change.max(), delta=0.01, msg=side)
+
+
 class Chain(unittest.TestCase):
     CASES = ((10, 48, 12.7, 234.0), (15, 15, 9.525, 300.0), (11, 44, 12.7, 500.0))
 
@@ -153,6 +209,16 @@ class Chain(unittest.TestCase):
             wanted = np.ceil(chain.length_pitches(c, p, n1, n2))
             found = chain.centre_for(wanted, p, n1, n2)
             self.assertAlmostEqual(found, brentq(lambda x, n=(p, n1, n2), w=wanted: chain.length_pitches(x, *n) - w, c * 0.5, c * 1.5), places=6)
+
+    def test_take_up_and_plane(self):
+        """Where the chain is straight by root finding [3]; the plane by the angle between two vectors."""
+        for n1, n2, p, c in self.CASES:
+            links_ = round(self.exact(n1, n2, p, c))
+            straight = brentq(lambda x, n=(n1, n2, p), w=links_: self.exact(*n, x) - w, c * 0.8, c * 1.3)
+            self.assertAlmostEqual(chain.take_up_left(10.0, links_, p, c, n1, n2), 10.0 - abs(straight - c), delta=0.0 * c + 2e-3 * c, msg=(n1, n2))
+            along, plane = np.array([c, 3.4, 0.0]), np.array([c, 0.0, 0.0])
+            angle = np.degrees(np.arccos(along @ plane / np.linalg.norm(along) / np.linalg.norm(plane)))
+            self.assertAlmostEqual(chain.plane_angle_deg(20.0, 23.4, c), angle, places=6)
 
     def test_road_speed(self):
         """3600 rpm, 10:48, wheel 114: 750 turns a minute of 0.358 m are 16.1 km/h."""

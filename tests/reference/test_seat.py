@@ -4,17 +4,19 @@
 [2] scipy.linalg.eigh: the generalised eigenproblem K v = w² M v.
 [3] Potential energy of springs, differentiated numerically: an independent stiffness matrix.
 [4] Statics: reactions balance weight and moments (closed form).
+[5] shapely: ends of a slot and points in it.
 """
 
 import unittest
 
 import numpy as np
+import shapely
 from scipy.linalg import eigh
 from scipy.spatial.transform import Rotation
 
 from pindo.core.frames import POSE, point_in_vehicle
 from pindo.core.seat import mounts as m
-from pindo.core.seat.checks import bonnet_gap, ground_gap
+from pindo.core.seat.checks import bonnet_gap, ground_gap, slot_left
 from pindo.core.seat.pose import NoPose, fit_pose, pose_matrix, turns_of
 
 NUMBERS = (1, 2, 3, 4)
@@ -81,6 +83,15 @@ class PoseFromPoints(unittest.TestCase):
             fit_pose(line, line, np.ones(3))
         with self.assertRaisesRegex(NoPose, "2 of 3 points"):
             fit_pose(line[:2], line[:2], np.ones(2))
+
+
+class Slots(unittest.TestCase):
+    def test_the_nearer_end_of_the_slot(self):
+        slot = shapely.LineString([(-15.0, 0.0), (15.0, 0.0)])
+        for at in (-12.2, 0.0, 4.5, 15.0, 17.0):
+            pin = shapely.Point(at, 0.0)
+            expected = slot.boundary.distance(pin) * (1.0 if slot.distance(pin) == 0.0 else -1.0)
+            self.assertAlmostEqual(slot_left(30.0, at), expected, places=9)
 
 
 class GroundAndBonnet(unittest.TestCase):

@@ -7,9 +7,9 @@ not computed. Reference: shapely, distance and intersection of the rectangles.
 import unittest
 
 import numpy as np
-from shapely import affinity, box
+from shapely import Point, affinity, box
 
-from pindo.core.stack import spacing
+from pindo.core.stack import interchange, spacing
 
 
 def behind(part, width, gap=0.0):
@@ -75,6 +75,35 @@ class Axial(unittest.TestCase):
             self.assertAlmostEqual(spacing.cover_to_bell(*axial[:2], 150.0, *stack, 60.0), gap(cover, wall))
             tube = box(joint.bounds[2] + 40.0, 0.0, 900.0, 10.0)
             self.assertAlmostEqual(spacing.guide_tube_gap(*axial[:2], 40.0, *stack, r["hub_front_mm"], r["hub_mm"]), gap(box(-500.0, 0.0, hub.bounds[2], 10.0), tube))
+
+
+class Interchange(unittest.TestCase):
+    def ring(self, diameter):
+        return Point(0.0, 0.0).buffer(diameter / 2.0, 512)
+
+    def test_bolts_in_the_holes_of_another_circle(self):
+        """Six screws set into six holes; the least room round any of them, minus where one cuts the wall."""
+        for crank, flywheel, screw, hole in ((96.0, 96.0, 12.0, 12.5), (96.0, 96.4, 12.0, 12.5), (95.2, 96.0, 12.0, 12.5), (110.0, 108.0, 10.0, 11.0)):
+            room = []
+            for turn in np.arange(6) * np.pi / 3.0:
+                a, b = (Point(d / 2.0 * np.cos(turn), d / 2.0 * np.sin(turn)) for d in (crank, flywheel))
+                room.append(b.buffer(hole / 2.0, 512).exterior.distance(a) - screw / 2.0)
+            self.assertAlmostEqual(interchange.bolt_circle_play(crank, flywheel, screw, hole), min(room), delta=2e-3)
+
+    def test_clearances_of_rings(self):
+        """Twice the gap between two circles on one centre, minus where the inner one is the larger."""
+        for f in (
+            interchange.register_clearance,
+            interchange.disc_on_face,
+            interchange.nose_clearance,
+            interchange.release_bore_clearance,
+            interchange.spline_od_difference,
+            interchange.pattern_difference,
+        ):
+            for outer, inner in ((80.05, 80.0), (282.0, 279.4), (19.9, 20.0)):
+                gap_mm = self.ring(outer).exterior.distance(self.ring(inner).exterior) * (1.0 if outer > inner else -1.0)
+                self.assertAlmostEqual(f(outer, inner), 2.0 * gap_mm, delta=2e-3, msg=f.__name__)
+        self.assertAlmostEqual(interchange.bearing_press(35.03, 35.0), 2.0 * self.ring(35.03).exterior.distance(self.ring(35.0).exterior), delta=2e-3)
 
 
 if __name__ == "__main__":
