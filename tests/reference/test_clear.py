@@ -191,10 +191,10 @@ class Belt(unittest.TestCase):
         self.assertLess(self.run_of(rows)[2].wraps[1], 0.0)
 
     def test_how_far_a_span_leaves_its_plane(self):
-        """The demo's span from alternator to crank: the angle between the span in space and its shadow on the crank pulley's plane."""
+        """The demo's span from water pump to alternator: the angle between the span in space and its shadow on the crank pulley's plane."""
         made = demo()
         v = resolve(made).value
-        a, b = (next(p.n for p in made.pulleys if p.name == name) for name in ("alternator", "crank"))
+        a, b = (next(p.n for p in made.pulleys if p.name == name) for name in ("water pump", "alternator"))
         far = np.array([v(f"pulleys.{b}.{f}") - v(f"pulleys.{a}.{f}") for f in ("right", "up")])
         # A tangent to two circles on the same side is the long leg of a right triangle over the line of centres.
         leg = np.sqrt(far @ far - ((v(f"pulleys.{a}.d") - v(f"pulleys.{b}.d")) / 2) ** 2)
