@@ -196,6 +196,40 @@ class Trials(BrowserCase):
         expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
         self.assertEqual(self.document(id)["assessment"]["quantities"]["plate_mm"]["value"], 17.7)
 
+    def test_an_entry_that_makes_things_worse_is_shown_first_and_the_next_joins_it(self):
+        page, id = self.demo_copy()
+        page.get_by_label("Disc diameter, mm").fill("284")
+        page.get_by_label("Disc diameter, mm").press("Enter")
+        trial = page.get_by_label("Trial", exact=True)
+        expect(trial).to_contain_text("Disc diameter entered 11 in → 284")
+        expect(page.get_by_label("Findings that turn")).to_contain_text("goes → fouls")
+        page.get_by_label("Adapter plate, mm").fill("17.7")
+        page.get_by_label("Adapter plate, mm").press("Enter")
+        expect(trial).to_contain_text("Adapter plate entered 18 ± 0.05 → 17.7")
+        page.get_by_label("Disc hub length, mm").fill("27.5")
+        page.get_by_label("Disc hub length, mm").press("Enter")
+        expect(page.locator("#figure-hub_mm")).to_have_value("27.50")
+        expect(trial).to_contain_text("284")
+        page.keyboard.press("Escape")
+        page.keyboard.press("k")
+        expect(trial).to_have_count(0)
+        kept = self.document(id)["assessment"]["quantities"]
+        self.assertEqual([kept[k]["value"] for k in ("disc_od_mm", "plate_mm", "hub_mm")], [284.0, 17.7, 27.5])
+
+    def test_a_row_is_tried_before_it_spoils_anything(self):
+        page, id = self.demo_copy("seat")
+        page.get_by_role("button", name="open mounts").click()
+        stiff = page.get_by_label("Mount 1, stiffness upright, N/mm")
+        stiff.fill("90")
+        stiff.press("Enter")
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("Mount 1, stiffness upright 880 → 90")
+        self.verdict(page, "seat.squash.1", "fouls")
+        expect(stiff).to_have_value("90")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Drop Esc").click()
+        expect(stiff).to_have_value("880")
+        self.assertEqual(self.document(id)["version"], 1)
+
     def test_a_way_out_is_tried_from_its_finding(self):
         page, id = self.demo_copy()
         page.locator('[data-finding="stack.release_gap"] .findinghead').click()

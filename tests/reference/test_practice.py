@@ -134,7 +134,7 @@ class Vehicle(unittest.TestCase):
         self.assertAlmostEqual(chain.torque_nm(kw, 3600), 12.9, delta=0.05)
         self.assertAlmostEqual(chain.hub_wanted(kw, 3600, 19.05, 4.7625, 60.0, 1.0), 4.7, delta=0.05)
         self.assertAlmostEqual(chain.hub_wanted(kw, 3600, 19.05, 4.7625, 60.0, 3.0), 14.2, delta=0.05)
-        self.assertIn("the key wants 14.17 mm", finding(garden_trolley(), "line.hub_on_shaft").sentence.mm)
+        self.assertIn("the key wants 14.2 mm", finding(garden_trolley(), "line.hub_on_shaft").sentence.mm)
 
     def test_half_to_three_quarters_of_an_inch_is_called_ample_and_the_class_stays(self):
         """12.7 to 19.05 mm (single, below our default): soft mounts ask 20, stiff ones 10."""

@@ -1,5 +1,6 @@
 import type { Station } from '../api/types'
 import { useBuild } from '../shell/buildContext'
+import { triedAt } from '../shell/patches'
 import { LedgerLine } from './LedgerLine'
 
 /** Whether a dimension or a choice is asked for under the choices of the build. */
@@ -34,14 +35,15 @@ export function Ledger({ station, title = 'Ledger' }: { station: Station; title?
 }
 
 function Options({ station }: { station: Station }) {
-  const { catalogue, state, change } = useBuild()
+  const { catalogue, state, enter, trial } = useBuild()
   const options = catalogue.options.filter((o) => o.station === station && asked(o, state.document.options))
   if (options.length === 0) return null
-  const set = (key: string, value: string, name: string) => void change([{ op: 'add', path: `/options/${key}`, value }], name)
+  const set = (key: string, value: string, name: string) => void enter([{ op: 'add', path: `/options/${key}`, value }], name)
   return (
     <div className="options">
       {options.map((o) => {
-        const value = state.document.options[o.key] ?? ''
+        const tried = triedAt(trial?.ops, `/options/${o.key}`)
+        const value = typeof tried === 'string' ? tried : (state.document.options[o.key] ?? '')
         return (
           <label key={o.key} className="field">
             {o.name}

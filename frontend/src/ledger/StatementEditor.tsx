@@ -8,12 +8,12 @@ import { StateFields } from './StateFields'
 
 /** All that was ever said of one dimension: takes, source, tool, ±, note; another statement, and which one stands. */
 export function StatementEditor({ row, unit }: { row: DimensionRow; unit: string }) {
-  const { state, catalogue, assessment, change } = useBuild()
+  const { state, catalogue, assessment, change, enter } = useBuild()
   const dimension = state.document.dims[row.key]
   const statements = dimension?.statements ?? []
   const standing = assessment.quantities[row.key]
   const [source, setSource] = useState('drawing')
-  const edit = (index: number, field: 'source' | 'tool' | 'pm' | 'note', value: string) => change(setStatementField(row.key, index, field, value), `${row.name}, ${field}`)
+  const edit = (index: number, field: 'source' | 'tool' | 'pm' | 'note', value: string) => (field === 'note' ? change : enter)(setStatementField(row.key, index, field, value), `${row.name}, ${field}`)
   return (
     <div className="statements">
       {statements.map((s, i) => (

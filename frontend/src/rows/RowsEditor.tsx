@@ -5,6 +5,7 @@ import { unitOf } from '../api/units'
 import { FigureField } from '../ledger/FigureField'
 import { sourceClass } from '../ledger/source'
 import { useBuild } from '../shell/buildContext'
+import { triedAt } from '../shell/patches'
 
 type Value = string | number | boolean | null | undefined | readonly number[]
 interface Evidence {
@@ -43,12 +44,14 @@ interface CellProps {
   list: ListRow
   column: ColumnRow
   row: AnyRow
+  /** What a trial puts here instead of what is stored; undefined where it leaves it alone. */
+  tried: unknown
   put: (field: string, value: Value) => Promise<string | null>
 }
 
 /** One cell: a figure, a choice, a yes, a whole number or words. */
-function Cell({ list, column, row, put }: CellProps) {
-  const value = row[column.field] as Value
+function Cell({ list, column, row, tried, put }: CellProps) {
+  const value = (tried === undefined ? row[column.field] : tried) as Value
   const label = `${list.one} ${row.n}, ${column.label}`
   if (column.kind === 'choice')
     return (
@@ -96,7 +99,7 @@ interface Props {
 
 /** Any list of the build as a table: one line a row, every change journalled like a figure of the ledger. */
 export function RowsEditor({ listKey, without = [], open: opened = false, words = '', fresh = {} }: Props) {
-  const { catalogue, state, change, light } = useBuild()
+  const { catalogue, state, change, enter, light, trial } = useBuild()
   const [open, setOpen] = useState(opened)
   const list = catalogue.lists.find((l) => l.key === listKey)
   if (list === undefined) return null
@@ -138,7 +141,12 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
               <tbody>
                 {rows.map((row, i) => {
                   const at = `/${listKey}/${i}`
-                  const put = (field: string, value: Value) => change([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${field.replace('_', ' ')}`)
+                  const put = (field: string, value: Value) => {
+                    const column = columns.find((c) => c.field === field)
+                    // Words turn no finding: they are kept at once.
+                    const take = column?.kind === 'text' ? change : enter
+                    return take([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${column?.label ?? field.replace('evidence/', '')}`)
+                  }
                   return (
                     <tr key={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(`${listKey}.${row.n}`)} onPointerLeave={() => light('')}>
                       <th scope="row" className="mono">
@@ -146,7 +154,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                       </th>
                       {columns.map((c) => (
                         <td key={c.field}>
-                          <Cell list={list} column={c} row={row} put={put} />
+                          <Cell list={list} column={c} row={row} tried={triedAt(trial?.ops, `${at}/${c.field}`)} put={put} />
                         </td>
                       ))}
                       {list.measured && (
@@ -180,7 +188,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                         </>
                       )}
                       <td>
-                        <button type="button" className="quiet" onClick={() => void change([{ op: 'remove', path: at }], `${list.one} ${row.n} ${row.name} removed`)}>
+                        <button type="button" className="quiet" onClick={() => void enter([{ op: 'remove', path: at }], `${list.one} ${row.n} ${row.name}`.trim())}>
                           remove<span className="visually-hidden"> {list.one.toLowerCase()} {row.n}</span>
                         </button>
                       </td>

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { Ripple } from '../api/types'
 import { figure, written } from '../api/units'
 import { useBuild } from './buildContext'
+import { entryWords } from './patches'
 import { stationName } from './StationRail'
 
 type Turn = Ripple['turns'][number]
@@ -106,7 +107,12 @@ export function TrialBar() {
   return (
     <section className="trialbar" aria-label="Trial">
       <div className="trialwords">
-        <b>Trial, not saved.</b> {Object.keys(trial.values).length === 0 && <span className="trialvalue">{trial.why}</span>}
+        <b>Trial, not saved.</b>{' '}
+        {trial.entries.map((e, i) => (
+          <span key={i} className="trialvalue">
+            {e.why} <span className="mono">{entryWords(state.document, e.ops)}</span>
+          </span>
+        ))}
         {Object.entries(trial.values).map(([key, value]) => {
           const d = dimension(key)
           const old = state.assessment.quantities[key]?.value

@@ -1,11 +1,12 @@
 import { createContext, useContext } from 'react'
 import type { Assessment, BuildState, Catalogue, DimensionRow, Op, System, TrialState } from '../api/types'
 
-/** A change that is looked at before it is kept: what it does in words, its patch, and what came of it. */
+/** A change that is looked at before it is kept: what it does, its patch, and what came of it. */
 export interface Trial {
-  readonly why: string
-  /** Figures that were dragged or tried, by dimension; empty when the trial came from an entry. */
+  /** Figures that were dragged or tried, by dimension. */
   readonly values: Readonly<Record<string, number>>
+  /** What was typed or chosen and would spoil readings or turn findings for the worse. */
+  readonly entries: readonly { readonly why: string; readonly ops: Op[] }[]
   readonly ops: Op[]
   readonly result: TrialState | null
 }
@@ -24,11 +25,9 @@ export interface BuildContext {
   readonly openFinding: string
   readonly setOpenFinding: (id: string) => void
   readonly tryValues: (values: Readonly<Record<string, number>>) => void
-  /** Tries a change of any kind: what it touches is shown before it is kept. */
-  readonly tryOps: (ops: Op[], why: string) => Promise<string | null>
   readonly keep: () => Promise<void>
   readonly drop: () => void
-  /** Keeps a change, unless it would spoil readings: then it becomes a trial that says so first. */
+  /** Keeps a change, unless it would spoil readings or turn a finding for the worse: then it becomes a trial that says so first. */
   readonly enter: (ops: Op[], why: string) => Promise<string | null>
   readonly change: (ops: Op[], why: string) => Promise<string | null>
   readonly step: (kind: 'undo' | 'redo') => Promise<void>

@@ -2,6 +2,36 @@ import type { Build, Op, Statement } from '../api/types'
 
 const op = (kind: Op['op'], path: string, value?: unknown): Op => ({ op: kind, path, value })
 
+/** What stands at a path of the document (JSON Pointer, RFC 6901); undefined where nothing does. */
+export function valueAt(document: unknown, path: string): unknown {
+  const step = (at: unknown, name: string): unknown => (typeof at === 'object' && at !== null ? (at as Record<string, unknown>)[name] : undefined)
+  return path.split('/').slice(1).reduce(step, document)
+}
+
+/** Whether something was said there already: what is new changes nothing that anyone has built on. */
+export function isSaid(document: unknown, path: string): boolean {
+  const value = valueAt(document, path)
+  return value != null && value !== '' && value !== false && !(Array.isArray(value) && value.length === 0)
+}
+
+/** An entry in words: what stood there, and what was typed. */
+export function entryWords(document: unknown, ops: readonly Op[]): string {
+  const shown = (value: unknown): string => {
+    if (Array.isArray(value)) return value.map((take: { typed?: string }) => take.typed ?? '').filter(Boolean).join(' / ')
+    return value == null || typeof value === 'object' ? '' : String(value as string | number | boolean)
+  }
+  const [first] = ops
+  if (first === undefined) return ''
+  if (first.op === 'remove') return 'removed'
+  const words = shown(first.value)
+  return words === '' ? '' : `${shown(valueAt(document, first.path)) || 'nothing'} → ${words}`
+}
+
+/** What a trial puts at a path instead of what is stored; undefined where it leaves it alone. */
+export function triedAt(ops: readonly Op[] | undefined, path: string): unknown {
+  return ops?.findLast((o) => o.path === path)?.value
+}
+
 function freshId(statements: readonly Statement[]): string {
   let n = statements.length + 1
   while (statements.some((s) => s.id === `s${n}`)) n += 1

@@ -4,7 +4,7 @@ import { api, ApiProblem, queries } from '../api/client'
 import { typedFigure } from '../api/units'
 import type { Assessment, BuildState, DimensionRow, Op, Station, System, TrialState } from '../api/types'
 import type { BuildContext, Trial } from './buildContext'
-import { planFigure } from './patches'
+import { isSaid, planFigure } from './patches'
 
 /** What went wrong last, for the person: plain words, and whether someone else changed the build. */
 export interface Trouble {
@@ -29,6 +29,12 @@ export function useBuildController(id: string, system: System, station: Station)
   const build = useQuery({ ...queries.build(id), refetchOnWindowFocus: true })
   const catalogue = useQuery(queries.catalogue())
   const [trial, setTrial] = useState<Trial | null>(null)
+  // The trial as it is now: answers and entries come in while the screen still shows an older one.
+  const now = useRef<Trial | null>(null)
+  const show = useCallback((next: Trial | null) => {
+    now.current = next
+    setTrial(next)
+  }, [])
   const [lit, light] = useState('')
   const [openFinding, setOpenFinding] = useState('')
   const [trouble, setTrouble] = useState<Trouble | null>(null)
@@ -62,21 +68,21 @@ export function useBuildController(id: string, system: System, station: Station)
         waiting.current = null
         try {
           const result = await api.trial(id, ops, stationNow.current)
-          if (mine === generation.current) setTrial((shown) => (shown === null ? null : { ...shown, result }))
+          if (mine === generation.current && now.current !== null) show({ ...now.current, result })
         } catch (error) {
           if (mine === generation.current) fail(error)
         }
       }
       inFlight.current = false
     },
-    [fail, id],
+    [fail, id, show],
   )
 
   const drop = useCallback(() => {
     generation.current += 1
     waiting.current = null
-    setTrial(null)
-  }, [])
+    show(null)
+  }, [show])
 
   const state = build.data
   const rows = useMemo(() => new Map((catalogue.data?.dimensions ?? []).map((d) => [d.key, d])), [catalogue.data])
@@ -86,23 +92,22 @@ export function useBuildController(id: string, system: System, station: Station)
     (changed: Readonly<Record<string, number>>) => {
       if (state === undefined) return
       setTrouble(null)
-      const values = { ...trial?.values, ...changed }
-      const ops = Object.entries(values).flatMap(([key, v]) => planFigure(state.document, key, typedFigure(v), dimension(key)?.unit ?? ''))
-      const names = Object.keys(values).map((key) => dimension(key)?.name ?? key)
-      const next: Trial = { why: names.join(', '), values, ops, result: trial?.result ?? null }
-      setTrial(next)
+      const values = { ...now.current?.values, ...changed }
+      const entries = now.current?.entries ?? []
+      const planned = Object.entries(values).flatMap(([key, v]) => planFigure(state.document, key, typedFigure(v), dimension(key)?.unit ?? ''))
+      const next: Trial = { values, entries, ops: [...entries.flatMap((e) => e.ops), ...planned], result: now.current?.result ?? null }
+      show(next)
       void send(next)
     },
-    [dimension, send, state, trial],
+    [dimension, send, show, state],
   )
 
-  // Another station wants its own pictures of the trial that is under way.
+  // Another station wants its own pictures of the trial that is under way; another version wants it asked anew.
+  const version = state?.version
   useEffect(() => {
     stationNow.current = station
-    if (trial !== null) void send(trial)
-    // Only a change of station asks again: a change of the trial itself was sent where it was made.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [station])
+    if (now.current !== null && !keeping.current) void send(now.current)
+  }, [send, station, version])
 
   const change = useCallback(
     async (ops: Op[], why: string): Promise<string | null> => {
@@ -134,44 +139,35 @@ export function useBuildController(id: string, system: System, station: Station)
     try {
       // The result may lag behind the last drag position: what lapses is asked again for what is kept.
       const result = await api.trial(id, trial.ops, station)
-      const refused = await change([...trial.ops, ...result.lapse_patch], `trial kept: ${trial.why}`)
+      const refused = await change([...trial.ops, ...result.lapse_patch], `trial kept: ${[...Object.keys(trial.values).map((key) => dimension(key)?.name ?? key), ...trial.entries.map((e) => e.why)].join(', ')}`)
       if (refused === null) drop()
     } catch (error) {
       fail(error)
     } finally {
       keeping.current = false
     }
-  }, [change, drop, fail, id, station, trial])
-
-  const tryOps = useCallback(
-    async (ops: Op[], why: string): Promise<string | null> => {
-      try {
-        const result = await api.trial(id, ops, station)
-        drop()
-        setTrial({ why, values: {}, ops, result })
-        return null
-      } catch (error) {
-        return fail(error)
-      }
-    },
-    [drop, fail, id, station],
-  )
+  }, [change, dimension, drop, fail, id, station, trial])
 
   const enter = useCallback(
     async (ops: Op[], why: string): Promise<string | null> => {
       const spoils = ops.some((o) => (dimension(o.path.split('/')[2] ?? '')?.event ?? '') !== '')
-      if (!spoils) return change(ops, why)
+      if (!spoils && !ops.some((o) => isSaid(state?.document, o.path))) return change(ops, why)
       try {
-        const result = await api.trial(id, ops, station)
-        if (result.ripple.lapsing.length === 0) return await change(ops, why)
-        drop()
-        setTrial({ why, values: {}, ops, result })
+        const result = await api.trial(id, ops, stationNow.current)
+        const { lapsing, turns } = result.ripple
+        if (lapsing.length === 0 && !turns.some((t) => t.worse)) return await change(ops, why)
+        // What was entered before and is not kept yet stays in the trial.
+        const held = now.current
+        if (held?.ops.some((o) => o.op === 'remove')) return 'The trial takes a row out: keep it or drop it first.'
+        const next: Trial = { values: held?.values ?? {}, entries: [...(held?.entries ?? []), { why, ops }], ops: [...(held?.ops ?? []), ...ops], result: held?.result ?? result }
+        show(next)
+        if (held !== null) void send(next)
         return null
       } catch (error) {
         return fail(error)
       }
     },
-    [change, dimension, drop, fail, id, station],
+    [change, dimension, fail, id, send, show, state],
   )
 
   const step = useCallback(
@@ -198,8 +194,8 @@ export function useBuildController(id: string, system: System, station: Station)
     if (state === undefined || catalogue.data === undefined) return null
     const assessment = trial?.result ? tried(state.assessment, trial.result) : state.assessment
     const boards = { ...state.boards, ...trial?.result?.boards }
-    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues, tryOps, keep, drop, enter, change, step, saving }
-  }, [catalogue.data, change, dimension, drop, enter, keep, lit, openFinding, saving, state, step, system, trial, tryOps, tryValues])
+    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues, keep, drop, enter, change, step, saving }
+  }, [catalogue.data, change, dimension, drop, enter, keep, lit, openFinding, saving, state, step, system, trial, tryValues])
 
   return { context, trouble, setTrouble, reload, error: build.error ?? catalogue.error }
 }

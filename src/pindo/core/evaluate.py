@@ -13,7 +13,6 @@ from pindo.core.uncertainty import Propagated, propagate, sample
 from pindo.core.units import write
 from pindo.core.verdict import ROUNDING_MM, Finding, Missing, RuleUsed, Sentence, Share, Verdict, decide
 
-
 MOST_NAMED = 3  # inputs that a sentence names for one reason
 
 

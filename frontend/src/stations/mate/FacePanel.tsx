@@ -4,6 +4,7 @@ import type { Face, Hole, Op } from '../../api/types'
 import { FigureField } from '../../ledger/FigureField'
 import { StateFields } from '../../ledger/StateFields'
 import { useBuild } from '../../shell/buildContext'
+import { triedAt } from '../../shell/patches'
 
 type Side = 'engine' | 'gearbox'
 const FASTENINGS = ['countersunk', 'cap head', 'hex head', 'tapped', 'nut'] as const
@@ -39,11 +40,13 @@ interface CellProps {
 
 /** One figure of a hole or land; its place and size have to be known before anything can be said of it. */
 function FigureCell({ side, address, at, mark, field, words, shown, unit, set }: CellProps) {
-  const { assessment } = useBuild()
+  const { assessment, trial } = useBuild()
+  const tried = triedAt(trial?.ops, `${at}/${field}`)
+  const stands = typeof tried === 'string' ? tried : shown
   const wanted = field === 'u' || field === 'v' || field === 'd'
   return (
     <td data-unmeasured={wanted && assessment.quantities[`${side}.${address}.${field}`]?.value == null}>
-      <FigureField id={`${side}-${address}-${field}`} label={`${mark} ${words}, ${unit}`} shown={shown} kind="length" unit={unit} className={shown ? 'cell' : 'cell none'} mayClear commit={(typed) => set([{ op: 'add', path: `${at}/${field}`, value: typed === '' ? null : typed }], `${mark}, ${words}`)} />
+      <FigureField id={`${side}-${address}-${field}`} label={`${mark} ${words}, ${unit}`} shown={stands} kind="length" unit={unit} className={stands ? 'cell' : 'cell none'} mayClear commit={(typed) => set([{ op: 'add', path: `${at}/${field}`, value: typed === '' ? null : typed }], `${mark}, ${words}`)} />
     </td>
   )
 }
@@ -176,7 +179,7 @@ function OtherLands({ side, face, set }: { side: Side; face: Face; set: Set }) {
 
 /** One casting's holes by coordinates, as they were taken: side, unit and evidence are said once for the face. */
 export function FacePanel({ side }: { side: Side }) {
-  const { state, catalogue, change } = useBuild()
+  const { state, catalogue, change, enter } = useBuild()
   const [open, setOpen] = useState(false)
   const face = side === 'engine' ? state.document.engine_face : state.document.gearbox_face
   const at = `/${side}_face`
@@ -188,7 +191,7 @@ export function FacePanel({ side }: { side: Side }) {
     fresh.current = ''
     if (document.activeElement?.tagName !== 'INPUT') field.focus()
   }, [face.holes])
-  const put = (path: string, value: unknown, why: string) => change([{ op: 'add', path: `${at}${path}`, value }], `${side} face, ${why}`)
+  const put = (path: string, value: unknown, why: string) => enter([{ op: 'add', path: `${at}${path}`, value }], `${side} face, ${why}`)
   const add = (role: Hole['role']) => {
     const n = Math.max(0, ...face.holes.map((h) => h.n)) + 1
     const last = face.holes.findLast((h) => h.role === role)
@@ -248,9 +251,9 @@ export function FacePanel({ side }: { side: Side }) {
               <FigureField id={`${side}-pm`} label={`± of the ${side} pattern, mm`} shown={face.evidence.pm ?? ''} kind="length" unit="mm" className="small" mayClear commit={(typed) => put('/evidence/pm', typed || null, '±')} />
             </span>
           </div>
-          <Holes side={side} face={face} role="bolt" set={change} />
-          <Holes side={side} face={face} role="dowel" set={change} />
-          <OtherLands side={side} face={face} set={change} />
+          <Holes side={side} face={face} role="bolt" set={enter} />
+          <Holes side={side} face={face} role="dowel" set={enter} />
+          <OtherLands side={side} face={face} set={enter} />
           <div className="actions">
             <Button variant="outlined" onClick={() => void add('bolt')}>
               Add a hole
