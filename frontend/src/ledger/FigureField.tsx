@@ -16,9 +16,9 @@ interface Props {
   mayClear?: boolean
 }
 
-/** Focuses the next ledger line that is still unmeasured, in the order of the screen. */
+/** Focuses the next field that is still unmeasured, in the order of the screen; inside a table only of that table. */
 function toNextUnmeasured(from: HTMLElement): void {
-  const fields = [...document.querySelectorAll<HTMLInputElement>('[data-figure]')]
+  const fields = [...(from.closest('table') ?? document).querySelectorAll<HTMLInputElement>('[data-figure]')]
   const later = fields.slice(fields.indexOf(from as HTMLInputElement) + 1)
   const next = later.find((f) => f.closest('[data-unmeasured="true"]')) ?? later[0]
   next?.focus()
