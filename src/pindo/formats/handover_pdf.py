@@ -5,7 +5,8 @@ import io
 from pindo.core.assess import Assessment
 from pindo.core.boards import Boards
 from pindo.core.build import Build
-from pindo.core.dimensions import Station
+from pindo.core.dimensions import OPTIONS, Station
+from pindo.core.rules import RULES
 from pindo.core.verdict import Verdict
 from pindo.formats.paper import BOLD, SIZES, SOFT, new_canvas
 from pindo.formats.sheet_pdf import EDGE, LINE, Sheet, findings_list, header, picture, table
@@ -53,13 +54,15 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
         s.room(8)
         s.y -= s.text(EDGE, f"– {words}", size=9) * LINE * 0.85 + 0.6
     s.heading("The set-up that the results hold for")
-    table(s, (("choice", 60), ("as built", 120)), ([k.replace("_", " "), v] for k, v in sorted(build.options.items()) if v))
+    chosen = [["Layout", build.layout], *([OPTIONS[k].name, v] for k, v in build.options.items() if v and k in OPTIONS)]
+    table(s, (("choice", 60), ("as built", 120)), chosen)
     if build.rules:
         s.heading("Limits changed for this build")
-        table(s, (("limit", 70), ("value", 24), ("why", 88)), ([k.replace("_", " "), f"{v.value:g}", v.note] for k, v in build.rules.items()))
+        table(s, (("limit", 70), ("value", 24), ("why", 88)), ([RULES[k].name, f"{v.value:g} {RULES[k].unit}".strip(), v.note] for k, v in build.rules.items() if k in RULES))
     if build.waivers:
+        titles = {f.id: f.title for f in assessment.findings}
         s.heading("Waived by name")
-        table(s, (("finding", 60), ("who", 30), ("until", 26), ("reason", 66)), ([k, w.who, w.until, w.reason] for k, w in build.waivers.items()))
+        table(s, (("finding", 60), ("who", 30), ("until", 26), ("reason", 66)), ([titles.get(k, k), w.who, w.until, w.reason] for k, w in build.waivers.items()))
     if pictures.readouts:
         s.heading("Where it sits, mm")
         table(s, (("point", 60), ("behind front axle", 34), ("left of centre", 34), ("above rail", 34)), ([r.name, f"{r.back:.1f}", f"{r.left:.1f}", f"{r.above_rail:.1f}"] for r in pictures.readouts))
@@ -94,7 +97,7 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
         table(s, (("part", 60), ("state", 26), ("from", 50), ("note", 46)), ([p.name, p.state, p.source, p.note] for p in build.parts))
     t = pictures.totals
     s.heading("Money and hours")
-    minutes = sum(float(h.minutes) for h in build.hours if h.minutes and h.minutes.replace(".", "", 1).isdigit())
+    minutes = sum(assessment.quantities[f"hours.{h.n}.minutes"].value or 0.0 for h in build.hours if h.minutes)
     table(
         s,
         (("paid", 28), ("due", 28), ("refunds", 28), ("forecast", 30), ("unpriced", 28), ("hours", 28)),

@@ -145,33 +145,32 @@ def _ledger(s: Sheet, station: Station, build: Build, quantities: dict[str, Reso
         if not applies(DIMENSIONS[key], build.options):
             continue
         q, definition = quantities[key], DIMENSIONS[key]
-        s.room(8)
+        s.room(9)
         s.text(EDGE, letter, BOLD, 8.5)
-        s.text(EDGE + 9, definition.name, size=8.5, width=80)
+        lines = s.text(EDGE + 9, definition.name, size=8.5, width=68)
         if q.value is None:
             s.c.setStrokeColor(INK)
             s.c.setDash(1.5, 1.5)
-            s.c.rect((EDGE + 92) * mm, (s.y - 1.3) * mm, 26 * mm, 4.6 * mm)
+            s.c.rect((EDGE + 79) * mm, (s.y - 1.3) * mm, 26 * mm, 4.6 * mm)
             s.c.setDash()
             why = f"“{q.detail}” · " if q.status.value == "word" else f"{q.status.value}: {q.detail} · " if q.detail else ""
-            lines = s.text(EDGE + 121, f"{why}{definition.how}", size=7.5, ink=SOFT)
-            s.y -= (lines - 1) * LINE * 0.85
+            lines = max(lines, s.text(EDGE + 108, f"{why}{definition.how}", size=7.5, ink=SOFT))
         else:
             source = q.source.value if q.source else ""
-            s.text(EDGE + 92, f"{write(q.value, q.kind)} ± {q.pm:.2g}", MONO, 8.5)
-            s.text(EDGE + 132, echo_inches(q.value, q.kind), MONO, 8, SOFT)
-            s.text(EDGE + 155, f"{source}{', ' + q.tool.value if q.tool else ''}", size=7.5, ink=SOFT)
-        s.y -= LINE
+            s.text(EDGE + 79, f"{write(q.value, q.kind)} ± {write(q.pm, q.kind).partition(' ')[0]}", MONO, 8.5)
+            s.text(EDGE + 120, echo_inches(q.value, q.kind), MONO, 8, SOFT)
+            lines = max(lines, s.text(EDGE + 142, f"{source}{', ' + q.tool.value if q.tool else ''}", size=7.5, ink=SOFT))
+        s.y -= LINE + (lines - 1) * LINE * 0.85
 
 
 def table(s: Sheet, columns: Sequence[tuple[str, float]], rows: Iterable[Sequence[str]]) -> None:
     """Rows of words under heads; ``columns`` are heads with their width [mm]."""
     s.room(12)
-    x = EDGE
+    x, most = EDGE, 1
     for head, width in columns:
-        s.text(x, head, size=7.5, ink=SOFT, width=width - 2)
+        most = max(most, s.text(x, head, size=7.5, ink=SOFT, width=width - 2))
         x += width
-    s.y -= LINE
+    s.y -= LINE + (most - 1) * LINE * 0.85
     for row in rows:
         s.room(9)
         x, most = EDGE, 1
@@ -213,8 +212,12 @@ def _tables(s: Sheet, station: Station, build: Build, b: Boards) -> None:
         widths = (("mount", 38), ("carries", 18), ("squash", 18), *((case, 18) for case in b.cases))
         table(s, widths, ([f"{r.n} {r.name}", f"{r.share:.0f} %", f"{r.squash:.1f}", *(f"{x:.1f}" for x in r.moves)] for r in b.mount_rows))
     if station == Station.LINE and b.orders:
-        s.heading("Order sheet: joint centre to joint centre at ride height")
-        table(s, (("piece", 80), ("length", 40), ("±", 30), ("joint series, both ends", 30)), ([o.name, f"{o.value:.1f}", f"{o.pm:.1f}", ""] for o in b.orders))
+        if build.options.get("drive") == "chain":
+            s.heading("Order sheet: pitches at the centre distance below; order the even number next to it")
+            table(s, (("piece", 80), ("pitches", 40)), ([o.name, f"{o.value:.2f}"] for o in b.orders))
+        else:
+            s.heading("Order sheet: joint centre to joint centre at ride height, mm")
+            table(s, (("piece", 74), ("length", 32), ("±", 26), ("joint series, both ends", 46)), ([o.name, f"{o.value:.1f}", f"{o.pm:.1f}", ""] for o in b.orders))
     if station == Station.CLEAR and b.pairs:
         s.heading(f"Tightest of {b.pair_count} pairs, mm")
         table(
@@ -244,12 +247,19 @@ def _run_sheet(s: Sheet, build: Build, b: Boards) -> None:
         s.room(13)
         state = states[step.n]
         words = f"{step.n} {step.name}" + (" [hold point]" if step.hold else "") + (f" [gate: {step.gate}]" if step.gate else "")
-        waits = f" · waits for {', '.join(map(str, state.waits_for))}" if state.waits_for else ""
+        status = f"waits for {', '.join(map(str, state.waits_for))}" if state.status == "waits" else state.status
         s.c.setStrokeColor(INK)
         s.c.rect(EDGE * mm, (s.y - 0.6) * mm, 3 * mm, 3 * mm, fill=int(step.state == "done"))
-        s.y -= s.text(EDGE + 6, words + f" · {state.status}{waits}", BOLD if step.hold else REGULAR, 9) * LINE * 0.85
+        s.y -= s.text(EDGE + 6, words + f" · {status}", BOLD if step.hold else REGULAR, 9) * LINE * 0.85
         more = "; ".join(
-            x for x in (f"{step.helpers} helpers" if step.helpers else "", step.tools, step.caution, f"as built, {step.asks}: {step.as_built or '____________'}" if step.asks else "") if x
+            x
+            for x in (
+                f"{step.helpers} helper{'s' if step.helpers > 1 else ''}" if step.helpers else "",
+                step.tools,
+                step.caution.rstrip("."),
+                f"as built, {step.asks}: {step.as_built or '____________'}" if step.asks else "",
+            )
+            if x
         )
         if more:
             s.y -= s.text(EDGE + 6, more, size=7.5, ink=SOFT) * LINE * 0.8
