@@ -9,6 +9,7 @@ from xml.etree import ElementTree as ET
 import ezdxf
 import numpy as np
 import pypdf
+from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from pindo.core.assess import assess
 from pindo.core.boards import boards
@@ -16,8 +17,11 @@ from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
 from pindo.core.mate.plate import plate
 from pindo.core.resolve import resolve
+from pindo.demo import garden_trolley, pump_tender
+from pindo.formats import paper
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
+from pindo.formats.handover_pdf import handover_report
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import FOOT, MARGIN, OVERLAP, template_pdf
@@ -115,6 +119,20 @@ class Template(unittest.TestCase):
             template_pdf(plate(resolve(build())), "blank")
 
 
+def words_of(page):
+    """Pieces of text of a page: words, x, y, width, size [points]."""
+    found = []
+
+    def take(text, _, matrix, font, size):
+        if text.strip() and font and size > 7:
+            base = str(font["/BaseFont"])
+            name = paper.MONO if "Mono" in base else paper.BOLD if "Bold" in base else paper.REGULAR
+            found.append((text.strip(), matrix[4], matrix[5], stringWidth(text.strip(), name, size), size))
+
+    page.extract_text(visitor_text=take)
+    return found
+
+
 class Sheet(unittest.TestCase):
     def sheet(self, of, station):
         answer = assess(of)
@@ -128,6 +146,22 @@ class Sheet(unittest.TestCase):
         self.assertEqual(sum(len(check_bars(p)) for p in pdf.pages), 1)
         for name in ("Crank flange from block face", "Slave stroke"):
             self.assertIn(name, text)
+
+    def test_no_words_lie_over_others_or_run_off_the_page(self):
+        """Every piece of text with its width in the type that it is set in; letters inside pictures are smaller and left out."""
+        for made in (pump_tender(), garden_trolley()):
+            answer = assess(made, ())
+            pictures = boards(made, answer)
+            sheets = {s.value: station_sheet(made, answer, s, pictures) for s in Station} | {"hand-over": handover_report(made, answer, pictures)}
+            for name, content in sheets.items():
+                for number, page in enumerate(pypdf.PdfReader(io.BytesIO(content)).pages, 1):
+                    said = words_of(page)
+                    self.assertGreater(len(said), 4)
+                    for i, (text, x, y, width, size) in enumerate(said):
+                        self.assertLess(x + width, float(page.mediabox.width) - 20, f"{name} {number}: {text}")
+                        for other, x2, y2, width2, size2 in said[i + 1 :]:
+                            over = abs(y - y2) < 0.6 * min(size, size2) and x < x2 + width2 - 1 and x2 < x + width - 1
+                            self.assertFalse(over, f"{name} {number}: {text} / {other}")
 
     def test_a_missing_number_prints_as_a_box_with_how_to_take_it(self):
         text = " ".join(p.extract_text() for p in self.sheet(Build(name="blank"), Station.STACK).pages)

@@ -41,6 +41,6 @@ def check_bar(canvas: Canvas, x_mm: float, y_mm: float) -> None:
     for i in range(11):
         tall = 4.0 if i in (0, 5, 10) else 2.0
         canvas.line((x_mm + 10 * i) * mm, y_mm * mm, (x_mm + 10 * i) * mm, (y_mm + tall) * mm)
-    canvas.setFont(MONO, 8)
+    canvas.setFont(REGULAR, 8)
     canvas.setFillColor(INK)
     canvas.drawString((x_mm + 103) * mm, y_mm * mm, "100 mm: lay a rule on it before you trust this sheet")

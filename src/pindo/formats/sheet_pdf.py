@@ -159,7 +159,7 @@ def _ledger(s: Sheet, station: Station, build: Build, quantities: dict[str, Reso
             source = q.source.value if q.source else ""
             s.text(EDGE + 79, f"{write(q.value, q.kind)} ± {write(q.pm, q.kind).partition(' ')[0]}", MONO, 8.5)
             s.text(EDGE + 120, echo_inches(q.value, q.kind), MONO, 8, SOFT)
-            lines = max(lines, s.text(EDGE + 142, f"{source}{', ' + q.tool.value if q.tool else ''}", size=7.5, ink=SOFT))
+            lines = max(lines, s.text(EDGE + 147, f"{source}{', ' + q.tool.value if q.tool else ''}", size=7.5, ink=SOFT))
         s.y -= LINE + (lines - 1) * LINE * 0.85
 
 
