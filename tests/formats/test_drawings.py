@@ -18,10 +18,10 @@ from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
 from pindo.core.mate.plate import plate
 from pindo.core.resolve import resolve
 from pindo.demo import garden_trolley, pump_tender
-from pindo.formats import paper
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
+from pindo.formats.paper import BOLD, MONO, REGULAR
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import FOOT, MARGIN, OVERLAP, template_pdf
@@ -126,7 +126,7 @@ def words_of(page):
     def take(text, _, matrix, font, size):
         if text.strip() and font and size > 7:
             base = str(font["/BaseFont"])
-            name = paper.MONO if "Mono" in base else paper.BOLD if "Bold" in base else paper.REGULAR
+            name = MONO if "Mono" in base else BOLD if "Bold" in base else REGULAR
             found.append((text.strip(), matrix[4], matrix[5], stringWidth(text.strip(), name, size), size))
 
     page.extract_text(visitor_text=take)
