@@ -201,7 +201,7 @@ export function FacePanel({ side }: { side: Side }) {
     return change([{ op: 'add', path: `${at}/holes/-`, value: hole }], `${side} face, hole ${n} added`)
   }
   const addLand = () => change([{ op: 'add', path: `${at}/lands/-`, value: {} }], `${side} face, land added`)
-  const words = `${face.holes.filter((h) => h.role === 'bolt').length} bolt holes, ${face.holes.filter((h) => h.role === 'dowel').length} dowels, ${face.lands.length > 0 ? `${face.lands.length} other lands, ` : ''}taken ${face.taken_from === 'front' ? 'looking rearwards' : 'from behind, looking forwards'}, ${face.evidence.source}`
+  const words = `${face.holes.filter((h) => h.role === 'bolt').length} bolt holes, ${face.holes.filter((h) => h.role === 'dowel').length} dowels, ${face.lands.length > 0 ? `${face.lands.length} other land${face.lands.length > 1 ? 's' : ''}, ` : ''}taken ${face.taken_from === 'front' ? 'looking rearwards' : 'from behind, looking forwards'}, ${face.evidence.source}`
   return (
     <section className="face" aria-label={`${side} hole pattern`}>
       <div className="panelhead">
