@@ -3,12 +3,13 @@ import { useState } from 'react'
 import type { DimensionRow } from '../api/types'
 import { useBuild } from '../shell/buildContext'
 import { addStatement, addTake, choose, removeStatement, setStatementField } from '../shell/patches'
+import { SourceSelect, ToolSelect } from './EvidenceSelects'
 import { FigureField } from './FigureField'
 import { StateFields } from './StateFields'
 
 /** All that was ever said of one dimension: takes, source, tool, ±, note; another statement, and which one stands. */
 export function StatementEditor({ row, unit }: { row: DimensionRow; unit: string }) {
-  const { state, catalogue, assessment, change, enter } = useBuild()
+  const { state, assessment, change, enter } = useBuild()
   const dimension = state.document.dims[row.key]
   const statements = dimension?.statements ?? []
   const standing = assessment.quantities[row.key]
@@ -29,20 +30,11 @@ export function StatementEditor({ row, unit }: { row: DimensionRow; unit: string
           </span>
           <label className="field">
             Source
-            <select value={s.source} onChange={(e) => void edit(i, 'source', e.target.value)}>
-              {catalogue.sources.map((x) => (
-                <option key={x}>{x}</option>
-              ))}
-            </select>
+            <SourceSelect value={s.source} put={(value) => void edit(i, 'source', value)} />
           </label>
           <label className="field">
             Tool
-            <select value={s.tool ?? ''} onChange={(e) => void edit(i, 'tool', e.target.value)}>
-              <option value="">none said</option>
-              {catalogue.tools.map((x) => (
-                <option key={x}>{x}</option>
-              ))}
-            </select>
+            <ToolSelect value={s.tool} put={(value) => void edit(i, 'tool', value)} />
           </label>
           <span className="field">
             ± {row.unit}
@@ -72,11 +64,7 @@ export function StatementEditor({ row, unit }: { row: DimensionRow; unit: string
       <div className="statement new">
         <label className="field">
           Another statement, from
-          <select value={source} onChange={(e) => setSource(e.target.value)}>
-            {catalogue.sources.map((x) => (
-              <option key={x}>{x}</option>
-            ))}
-          </select>
+          <SourceSelect value={source} put={setSource} />
         </label>
         <span className="field">
           says

@@ -2,6 +2,7 @@ import Button from '@mui/material/Button'
 import { useState } from 'react'
 import type { Build, ColumnRow, ListRow, Op } from '../api/types'
 import { unitOf } from '../api/units'
+import { SourceSelect, ToolSelect } from '../ledger/EvidenceSelects'
 import { FigureField } from '../ledger/FigureField'
 import { sourceClass } from '../ledger/source'
 import { useBuild } from '../shell/buildContext'
@@ -160,11 +161,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                       {list.measured && (
                         <>
                           <td>
-                            <select aria-label={`${list.one} ${row.n}, source`} value={row.evidence?.source} onChange={(e) => void put('evidence/source', e.target.value)}>
-                              {catalogue.sources.map((s) => (
-                                <option key={s}>{s}</option>
-                              ))}
-                            </select>
+                            <SourceSelect label={`${list.one} ${row.n}, source`} value={row.evidence?.source} put={(value) => void put('evidence/source', value)} />
                             {row.evidence?.lapsed && (
                               <>
                                 <span className="tight"> lapsed: {row.evidence.lapsed.event}</span>{' '}
@@ -175,12 +172,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                             )}
                           </td>
                           <td>
-                            <select aria-label={`${list.one} ${row.n}, tool`} value={row.evidence?.tool ?? ''} onChange={(e) => void put('evidence/tool', e.target.value || null)}>
-                              <option value="">none said</option>
-                              {catalogue.tools.map((t) => (
-                                <option key={t}>{t}</option>
-                              ))}
-                            </select>
+                            <ToolSelect label={`${list.one} ${row.n}, tool`} value={row.evidence?.tool} put={(value) => void put('evidence/tool', value || null)} />
                           </td>
                           <td>
                             <FigureField id={`${listKey}-${row.n}-pm`} label={`± of ${list.one.toLowerCase()} ${row.n}, mm`} shown={row.evidence?.pm ?? ''} kind="length" unit="mm" className="small" mayClear commit={(typed) => put('evidence/pm', typed || null)} />

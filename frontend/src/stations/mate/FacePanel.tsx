@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button'
 import { useEffect, useRef, useState } from 'react'
 import type { Face, Hole, Op } from '../../api/types'
+import { SourceSelect, ToolSelect } from '../../ledger/EvidenceSelects'
 import { FigureField } from '../../ledger/FigureField'
 import { StateFields } from '../../ledger/StateFields'
 import { useBuild } from '../../shell/buildContext'
@@ -179,7 +180,7 @@ function OtherLands({ side, face, set }: { side: Side; face: Face; set: Set }) {
 
 /** One casting's holes by coordinates, as they were taken: side, unit and evidence are said once for the face. */
 export function FacePanel({ side }: { side: Side }) {
-  const { state, catalogue, change, enter } = useBuild()
+  const { state, change, enter } = useBuild()
   const [open, setOpen] = useState(false)
   const face = side === 'engine' ? state.document.engine_face : state.document.gearbox_face
   const at = `/${side}_face`
@@ -230,20 +231,11 @@ export function FacePanel({ side }: { side: Side }) {
             </label>
             <label className="field">
               Source
-              <select value={face.evidence.source} onChange={(e) => void put('/evidence/source', e.target.value, 'source')}>
-                {catalogue.sources.map((x) => (
-                  <option key={x}>{x}</option>
-                ))}
-              </select>
+              <SourceSelect value={face.evidence.source} put={(value) => void put('/evidence/source', value, 'source')} />
             </label>
             <label className="field">
               Tool
-              <select value={face.evidence.tool ?? ''} onChange={(e) => void put('/evidence/tool', e.target.value || null, 'tool')}>
-                <option value="">none said</option>
-                {catalogue.tools.map((x) => (
-                  <option key={x}>{x}</option>
-                ))}
-              </select>
+              <ToolSelect value={face.evidence.tool} put={(value) => void put('/evidence/tool', value || null, 'tool')} />
             </label>
             <StateFields state={face.evidence.state} of={`${side} pattern`} only={['position', 'gearbox']} put={(field, value) => put(`/evidence/state/${field}`, value, 'state')} />
             <span className="field">
