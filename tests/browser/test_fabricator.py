@@ -230,6 +230,17 @@ class Trials(BrowserCase):
         expect(stiff).to_have_value("880")
         self.assertEqual(self.document(id)["version"], 1)
 
+    def test_any_figure_can_be_tried_before_it_is_kept(self):
+        page, id = self.demo_copy()
+        field = page.get_by_label("Nose chamfer, mm")
+        field.fill("1.7")
+        field.press("Shift+Enter")
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("Nose chamfer entered 1.5 → 1.7")
+        expect(field).to_be_focused()
+        self.assertEqual(self.document(id)["version"], 1)
+        page.get_by_role("button", name="Drop Esc").click()
+        expect(field).to_have_value("1.50")
+
     def test_a_way_out_is_tried_from_its_finding(self):
         page, id = self.demo_copy()
         page.locator('[data-finding="stack.release_gap"] .findinghead').click()

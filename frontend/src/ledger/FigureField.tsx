@@ -10,8 +10,8 @@ interface Props {
   kind: string
   unit: string
   className: string
-  /** Takes the entry over; answers with what is wrong, or null. */
-  commit: (typed: string, isWord: boolean) => Promise<string | null>
+  /** Takes the entry over, or only tries it; answers with what is wrong, or null. */
+  commit: (typed: string, isWord: boolean, asTrial: boolean) => Promise<string | null>
   /** Empty entries are taken over as nothing, where that means something. */
   mayClear?: boolean
 }
@@ -64,7 +64,7 @@ export function FigureField({ id, label, shown, kind, unit, className, commit, m
     return () => window.clearTimeout(timer)
   }, [kind, text, unit])
 
-  const take = async (): Promise<boolean> => {
+  const take = async (asTrial = false): Promise<boolean> => {
     const entry = typed.current
     if (entry === null || entry === taking.current) return entry === null
     if (entry === shown || (entry.trim() === '' && !mayClear)) {
@@ -75,7 +75,7 @@ export function FigureField({ id, label, shown, kind, unit, className, commit, m
     taking.current = entry
     try {
       const word = entry.trim() === '' ? null : (await api.quantity(entry, kind, unit || undefined)).word
-      const refused = await commit(entry.trim(), word != null)
+      const refused = await commit(entry.trim(), word != null, asTrial)
       if (refused === null) {
         if (typed.current === entry) setText(null)
         return true
@@ -92,7 +92,9 @@ export function FigureField({ id, label, shown, kind, unit, className, commit, m
   const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
     const field = event.currentTarget
     // Hands that have gone on to another field meanwhile are never pulled away from it: a figure would land in the wrong place.
-    if (event.key === 'Enter') void take().then((taken) => taken && document.activeElement === field && toNextUnmeasured(field))
+    // With Shift it is only tried: the focus stays, so that another figure can be tried after it.
+    if (event.key === 'Enter' && event.shiftKey) void take(true)
+    else if (event.key === 'Enter') void take().then((taken) => taken && document.activeElement === field && toNextUnmeasured(field))
     if (event.key === 'Escape') {
       setText(null)
       setWrong('')

@@ -50,7 +50,7 @@ export function LedgerLine({ letter, row }: { letter: string; row: DimensionRow 
           kind={row.kind}
           unit={unit}
           className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trial?.values[row.key] === undefined ? '' : 'trying'}`}
-          commit={(typed, isWord) => enter(enterFigure(state.document, row.key, q?.statement ?? '', typed, unit, row.tool, isWord), why)}
+          commit={(typed, isWord, asTrial) => enter(enterFigure(state.document, row.key, q?.statement ?? '', typed, unit, row.tool, isWord), why, asTrial)}
         />
         <span className="unit soft">{unit}</span>
       </span>

@@ -47,7 +47,7 @@ interface CellProps {
   row: AnyRow
   /** What a trial puts here instead of what is stored; undefined where it leaves it alone. */
   tried: unknown
-  put: (field: string, value: Value) => Promise<string | null>
+  put: (field: string, value: Value, asTrial?: boolean) => Promise<string | null>
 }
 
 /** One cell: a figure, a choice, a yes, a whole number or words. */
@@ -84,7 +84,7 @@ function Cell({ list, column, row, tried, put }: CellProps) {
       unit={unitOf(column.kind, 'mm')}
       className={`cell ${sourceClass(row.evidence?.source)} ${value ? '' : 'none'}`}
       mayClear
-      commit={(typed) => put(column.field, typed === '' ? null : typed)}
+      commit={(typed, _, asTrial) => put(column.field, typed === '' ? null : typed, asTrial)}
     />
   )
 }
@@ -142,11 +142,11 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
               <tbody>
                 {rows.map((row, i) => {
                   const at = `/${listKey}/${i}`
-                  const put = (field: string, value: Value) => {
+                  const put = (field: string, value: Value, asTrial = false) => {
                     const column = columns.find((c) => c.field === field)
                     // Words turn no finding: they are kept at once.
                     const take = column?.kind === 'text' ? change : enter
-                    return take([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${column?.label ?? field.replace('evidence/', '')}`)
+                    return take([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${column?.label ?? field.replace('evidence/', '')}`, asTrial)
                   }
                   return (
                     <tr key={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(`${listKey}.${row.n}`)} onPointerLeave={() => light('')}>

@@ -9,6 +9,7 @@ const KEYS = [
   ['/', 'find a dimension, finding, station or command'],
   ['n', 'next unmeasured line'],
   ['Enter', 'in a figure: take it over and go to the next unmeasured line'],
+  ['Shift Enter', 'in a figure: only try it, with everything that it touches'],
   ['t', 'start a trial: then arrow keys nudge it, with Shift ten times as far'],
   ['k', 'keep the trial'],
   ['Esc', 'drop the trial'],

@@ -27,8 +27,8 @@ export interface BuildContext {
   readonly tryValues: (values: Readonly<Record<string, number>>) => void
   readonly keep: () => Promise<void>
   readonly drop: () => void
-  /** Keeps a change, unless it would spoil readings or turn a finding for the worse: then it becomes a trial that says so first. */
-  readonly enter: (ops: Op[], why: string) => Promise<string | null>
+  /** Keeps a change, unless it would spoil readings or turn a finding for the worse, or is meant as a trial: then it becomes one. */
+  readonly enter: (ops: Op[], why: string, asTrial?: boolean) => Promise<string | null>
   readonly change: (ops: Op[], why: string) => Promise<string | null>
   readonly step: (kind: 'undo' | 'redo') => Promise<void>
   readonly saving: boolean

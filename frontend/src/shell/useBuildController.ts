@@ -149,13 +149,13 @@ export function useBuildController(id: string, system: System, station: Station)
   }, [change, dimension, drop, fail, id, station, trial])
 
   const enter = useCallback(
-    async (ops: Op[], why: string): Promise<string | null> => {
+    async (ops: Op[], why: string, asTrial = false): Promise<string | null> => {
       const spoils = ops.some((o) => (dimension(o.path.split('/')[2] ?? '')?.event ?? '') !== '')
-      if (!spoils && !ops.some((o) => isSaid(state?.document, o.path))) return change(ops, why)
+      if (!asTrial && !spoils && !ops.some((o) => isSaid(state?.document, o.path))) return change(ops, why)
       try {
         const result = await api.trial(id, ops, stationNow.current)
         const { lapsing, turns } = result.ripple
-        if (lapsing.length === 0 && !turns.some((t) => t.worse)) return await change(ops, why)
+        if (!asTrial && lapsing.length === 0 && !turns.some((t) => t.worse)) return await change(ops, why)
         // What was entered before and is not kept yet stays in the trial.
         const held = now.current
         if (held?.ops.some((o) => o.op === 'remove')) return 'The trial takes a row out: keep it or drop it first.'

@@ -19,7 +19,7 @@ const COLUMNS = {
   bolt: [...PLACE, ['land', 'land'], ['plate_hole', 'plate hole'], ['recess', 'recess']],
   dowel: [...PLACE, ['land', 'land'], ['stand_out', 'stands out'], ['mating_depth', 'depth for it']],
 } as const
-type Set = (ops: Op[], why: string) => Promise<string | null>
+type Set = (ops: Op[], why: string, asTrial?: boolean) => Promise<string | null>
 
 const pins = (h: Hole): string => {
   if (h.pin_in_casting == null || h.pin_in_plate == null) return 'not said'
@@ -47,7 +47,7 @@ function FigureCell({ side, address, at, mark, field, words, shown, unit, set }:
   const wanted = field === 'u' || field === 'v' || field === 'd'
   return (
     <td data-unmeasured={wanted && assessment.quantities[`${side}.${address}.${field}`]?.value == null}>
-      <FigureField id={`${side}-${address}-${field}`} label={`${mark} ${words}, ${unit}`} shown={stands} kind="length" unit={unit} className={stands ? 'cell' : 'cell none'} mayClear commit={(typed) => set([{ op: 'add', path: `${at}/${field}`, value: typed === '' ? null : typed }], `${mark}, ${words}`)} />
+      <FigureField id={`${side}-${address}-${field}`} label={`${mark} ${words}, ${unit}`} shown={stands} kind="length" unit={unit} className={stands ? 'cell' : 'cell none'} mayClear commit={(typed, _, asTrial) => set([{ op: 'add', path: `${at}/${field}`, value: typed === '' ? null : typed }], `${mark}, ${words}`, asTrial)} />
     </td>
   )
 }
