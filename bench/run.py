@@ -10,12 +10,11 @@ import os
 import platform
 import socket
 import statistics
+import subprocess
 import sys
 import tempfile
-import threading
 import time
 from collections.abc import Callable
-from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 
@@ -23,19 +22,14 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 import httpx2  # noqa: E402
-import uvicorn  # noqa: E402
 from playwright.sync_api import sync_playwright  # noqa: E402
 
-from pindo.cli import seed  # noqa: E402
 from pindo.core.assess import assess, assess_inputs  # noqa: E402
 from pindo.core.boards import boards  # noqa: E402
 from pindo.core.build import Build  # noqa: E402
 from pindo.core.clear.solids import all_pairs, placed_solids  # noqa: E402
 from pindo.core.resolve import resolve  # noqa: E402
 from pindo.demo import pump_tender  # noqa: E402
-from pindo.store import builds  # noqa: E402
-from pindo.store.database import connect  # noqa: E402
-from pindo.web.app import create_app  # noqa: E402
 
 ROUNDS = 60
 
@@ -125,21 +119,20 @@ def mate_and_stack() -> dict[str, object]:
     return document
 
 
-def serve() -> tuple[uvicorn.Server, str, threading.Thread]:
-    database = Path(tempfile.mkdtemp()) / "pindo.sqlite"
-    app = create_app(database, ROOT / "frontend" / "dist")
-    seed(database)
-    with closing(connect(database)) as conn:
-        builds.create(conn, mate_and_stack(), id="bench")
+def serve() -> tuple[subprocess.Popen[bytes], str]:
+    """The app in a process of its own, as it is used: a client that shared it would wait for the same interpreter."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
-    server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="error"))
-    thread = threading.Thread(target=server.run)
-    thread.start()
-    while not server.started:
-        time.sleep(0.02)
-    return server, f"http://127.0.0.1:{port}", thread
+    server = subprocess.Popen([sys.executable, "-m", "pindo.cli", "demo", "--port", str(port), "--data", tempfile.mkdtemp()], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    base = f"http://127.0.0.1:{port}"
+    for _ in range(200):
+        try:
+            httpx2.get(f"{base}/api/health").raise_for_status()
+            return server, base
+        except httpx2.TransportError:
+            time.sleep(0.05)
+    raise SystemExit("The server did not start.")
 
 
 def over_http(base: str, bare: tuple[float, float]) -> None:
@@ -148,7 +141,8 @@ def over_http(base: str, bare: tuple[float, float]) -> None:
         found = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=stack", content=json.dumps(trial(i)), headers=headers).raise_for_status())
         health = timed(lambda i: client.get("/api/health").raise_for_status())
         moved = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=seat", content=json.dumps(pose_trial(i)), headers=headers).raise_for_status())
-        plate_only = timed(lambda i: client.post("/api/builds/bench/trial?station=stack", content=json.dumps(trial(i)), headers=headers).raise_for_status())
+        bench = client.post("/api/builds/import", json=mate_and_stack()).raise_for_status().json()["id"]
+        plate_only = timed(lambda i: client.post(f"/api/builds/{bench}/trial?station=stack", content=json.dumps(trial(i)), headers=headers).raise_for_status())
     line("plate trial over HTTP, Mate and Stack alone", plate_only, "aim 40 ms")
     line("plate trial over HTTP, the whole vehicle", found)
     line("pose trial over HTTP, the whole vehicle, 240 pairs", moved, "aim 100 ms")
@@ -204,15 +198,15 @@ def main() -> int:
     print(f"{platform.processor() or platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}, {platform.system()} {platform.release()}")
     line("a plain loop of 100 000 squares, to compare machines", timed(lambda i: sum(x * x for x in range(100_000))))
     bare = in_process()
-    server, base, thread = serve()
+    server, base = serve()
     try:
         over_http(base, bare)
         with_solids()
         screen_size()
         drag(base)
     finally:
-        server.should_exit = True
-        thread.join()
+        server.terminate()
+        server.wait()
     return 0
 
 

@@ -3,11 +3,14 @@
 import contextlib
 import io
 import json
+import socket
 import tempfile
 import unittest
 from pathlib import Path
 
-from pindo.cli import main
+import uvicorn
+
+from pindo.cli import listen, main
 from pindo.demo import pump_tender
 from tests.support import build, said
 
@@ -58,6 +61,24 @@ class AssessAFile(CommandCase):
         for content in ("{", "[]", '{"name": ""}', "\x00"):
             self.assertEqual(run("assess", self.file(content))[0], 2, content)
         self.assertEqual(run("assess", self.folder / "none.json")[0], 2)
+
+
+class Serving(CommandCase):
+    def test_answers_are_not_held_back_for_an_acknowledgement(self):
+        with listen(uvicorn.Config("unused", port=0, log_level="critical")) as listening:
+            listening.listen()
+            with socket.create_connection(listening.getsockname()) as client:
+                served, _ = listening.accept()
+                with served, client:
+                    self.assertTrue(served.getsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY))
+
+    def test_a_port_that_is_taken_is_said(self):
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            code, _, err = run("serve", "--port", taken.getsockname()[1], "--data", self.folder)
+        self.assertEqual(code, 2)
+        self.assertIn("is taken. Choose another with --port", err)
 
 
 class Others(CommandCase):
