@@ -1,7 +1,8 @@
 import Button from '@mui/material/Button'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { memo, useEffect, useState } from 'react'
 import { api } from '../api/client'
-import type { Finding, Station } from '../api/types'
+import type { Finding, Op, Station, System } from '../api/types'
 import { figure, written } from '../api/units'
 import { useBuild } from '../shell/buildContext'
 import { stationName } from '../shell/StationRail'
@@ -30,10 +31,23 @@ function Doubt({ finding }: { finding: Finding }) {
   )
 }
 
+const NONE: Op[] = []
+const SETTLED_MS = 350
+
+/** A value once it has rested for a moment: while something is dragged nobody looks for ways out. */
+function useSettled<T>(value: T): T {
+  const [settled, settle] = useState(value)
+  useEffect(() => {
+    const timer = window.setTimeout(() => settle(value), SETTLED_MS)
+    return () => window.clearTimeout(timer)
+  }, [value])
+  return settled
+}
+
 function WaysOut({ finding }: { finding: Finding }) {
   const { state, trial, system, tryValues } = useBuild()
   const open = finding.verdict === 'fouls' || finding.verdict === 'tight'
-  const ops = trial?.result ? trial.ops : []
+  const ops = useSettled(trial?.result ? trial.ops : NONE)
   // Asked when a finding is opened: looking for the least change of each dimension takes longer than all findings together.
   const ways = useQuery({
     queryKey: ['ways', state.id, state.version, finding.id, JSON.stringify(ops)],
@@ -138,18 +152,22 @@ function Contradiction({ finding }: { finding: Finding }) {
 
 interface Props {
   finding: Finding
+  system: System
+  open: boolean
+  setOpen: (id: string) => void
   elsewhere: Station | null
   go: (to: Station) => void
 }
 
-/** One finding: glyph, sentence, gauge; opened: why, doubt, ways out, caution, source of the limit. */
-export function FindingRow({ finding, elsewhere, go }: Props) {
-  const { system, openFinding, setOpenFinding } = useBuild()
-  const open = openFinding === finding.id
+/**
+ * One finding: glyph, sentence, gauge; opened: why, doubt, ways out, caution, source of the limit.
+ * While something is dragged a finding that stays as it is is not drawn again.
+ */
+export const FindingRow = memo(function FindingRow({ finding, system, open, setOpen, elsewhere, go }: Props) {
   const conditions = [finding.condition, finding.provisional ? 'provisional' : '', finding.waived_by ? `waived by ${finding.waived_by}` : ''].filter(Boolean)
   return (
     <li className={`finding ${open ? 'open' : ''}`} data-finding={finding.id} data-verdict={finding.verdict}>
-      <button type="button" className="findinghead" aria-expanded={open} onClick={() => setOpenFinding(open ? '' : finding.id)}>
+      <button type="button" className="findinghead" aria-expanded={open} onClick={() => setOpen(open ? '' : finding.id)}>
         <VerdictGlyph verdict={finding.verdict} />
         <span className="sentence">
           {system === 'in' ? finding.sentence.inch : finding.sentence.mm}
@@ -186,4 +204,4 @@ export function FindingRow({ finding, elsewhere, go }: Props) {
       )}
     </li>
   )
-}
+})

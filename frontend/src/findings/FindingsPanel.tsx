@@ -7,7 +7,7 @@ import { worstFirst } from './order'
 
 /** Findings, worst first, of this station or of the whole build. */
 export function FindingsPanel({ station, go }: { station: Station; go: (to: Station) => void }) {
-  const { assessment } = useBuild()
+  const { assessment, system, openFinding, setOpenFinding } = useBuild()
   const [chosen, setWhole] = useState(false)
   const whole = chosen || station === 'survey'
   const shown = worstFirst(assessment.findings.filter((f) => whole || f.station === station))
@@ -24,7 +24,7 @@ export function FindingsPanel({ station, go }: { station: Station; go: (to: Stat
       {shown.length === 0 && <p className="empty soft">No check speaks here yet.</p>}
       <ul className="plain">
         {shown.map((f) => (
-          <FindingRow key={f.id} finding={f} elsewhere={f.station === station ? null : f.station} go={go} />
+          <FindingRow key={f.id} finding={f} system={system} open={openFinding === f.id} setOpen={setOpenFinding} elsewhere={f.station === station ? null : f.station} go={go} />
         ))}
       </ul>
     </aside>

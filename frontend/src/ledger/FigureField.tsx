@@ -1,6 +1,5 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { api } from '../api/client'
-import { useBuild } from '../shell/buildContext'
 
 interface Props {
   id: string
@@ -14,6 +13,8 @@ interface Props {
   commit: (typed: string, isWord: boolean, asTrial: boolean) => Promise<string | null>
   /** Empty entries are taken over as nothing, where that means something. */
   mayClear?: boolean
+  /** Its callout is pointed at. */
+  lit?: boolean
 }
 
 /** Focuses the next field that is still unmeasured, in the order of the screen; inside a table only of that table. */
@@ -25,8 +26,7 @@ function toNextUnmeasured(from: HTMLElement): void {
 }
 
 /** The one field for numbers: fractions, either unit, a comma, arithmetic, ±, words; echoes what it understood. */
-export function FigureField({ id, label, shown, kind, unit, className, commit, mayClear = false }: Props) {
-  const { lit } = useBuild()
+export function FigureField({ id, label, shown, kind, unit, className, commit, mayClear = false, lit = false }: Props) {
   const [text, show] = useState<string | null>(null)
   // The text as it is now: Enter moves the focus on before the next render, and its blur must not enter it twice.
   const typed = useRef<string | null>(null)
@@ -108,7 +108,7 @@ export function FigureField({ id, label, shown, kind, unit, className, commit, m
         ref={input}
         id={id}
         data-figure
-        className={`mono ${className} ${lit && id === `figure-${lit}` ? 'lit' : ''}`}
+        className={`mono ${className} ${lit ? 'lit' : ''}`}
         aria-label={label}
         aria-invalid={wrong !== ''}
         aria-describedby={said ? `${id}-said` : undefined}

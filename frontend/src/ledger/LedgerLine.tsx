@@ -1,7 +1,7 @@
-import { useState } from 'react'
-import type { DimensionRow, Resolved } from '../api/types'
+import { memo, useState } from 'react'
+import type { Build, DimensionRow, Resolved, System } from '../api/types'
 import { figure, unitOf, written } from '../api/units'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, type BuildContext } from '../shell/buildContext'
 import { enterFigure } from '../shell/patches'
 import { FigureField } from './FigureField'
 import { sourceClass, sourceMark } from './source'
@@ -15,20 +15,53 @@ function hint(row: DimensionRow, q: Resolved | undefined): string {
   return row.how
 }
 
+interface Props {
+  letter: string
+  row: DimensionRow
+}
+
 /** One dimension: callout letter, name, entry, ±, source and tool; opens to all that was ever said of it. */
-export function LedgerLine({ letter, row }: { letter: string; row: DimensionRow }) {
+export function LedgerLine({ letter, row }: Props) {
   const { state, assessment, system, lit, light, enter, trial } = useBuild()
+  const settles = assessment.next.find((n) => n.address === row.key)
+  return (
+    <Line
+      letter={letter}
+      row={row}
+      document={state.document}
+      q={assessment.quantities[row.key]}
+      system={system}
+      lit={lit === row.key}
+      light={light}
+      enter={enter}
+      trying={trial?.values[row.key] !== undefined}
+      advice={settles ? `take it with ${settles.tool || 'a better source'}${settles.pm_wanted == null ? '' : ` to ± ${written(settles.pm_wanted, row.kind, system)}`}: ${settles.reason}` : ''}
+    />
+  )
+}
+
+interface LineProps extends Props {
+  document: Build
+  q: Resolved | undefined
+  system: System
+  lit: boolean
+  light: (address: string) => void
+  enter: BuildContext['enter']
+  trying: boolean
+  advice: string
+}
+
+/** Drawn again only when something of its own changed: a drag leaves most lines alone. */
+const Line = memo(function Line({ letter, row, document, q, system, lit, light, enter, trying, advice }: LineProps) {
   const [open, setOpen] = useState(false)
-  const q = assessment.quantities[row.key]
   const missing = q?.value == null
   const unit = unitOf(row.kind, system) || row.unit
   const why = `${row.name} entered`
-  const lapsed = state.document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
-  const settles = assessment.next.find((n) => n.address === row.key)
+  const lapsed = document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
   return (
     <li
       id={`line-${row.key}`}
-      className={`line ${lit === row.key ? 'lit' : ''} ${open ? 'open' : ''}`}
+      className={`line ${lit ? 'lit' : ''} ${open ? 'open' : ''}`}
       data-unmeasured={missing}
       onPointerEnter={() => light(row.key)}
       onPointerLeave={() => light('')}
@@ -37,7 +70,7 @@ export function LedgerLine({ letter, row }: { letter: string; row: DimensionRow 
       <span className="letter">{letter}</span>
       <span className="name">
         {row.name}
-        {(missing || settles) && <span className="how">{settles && !missing ? `take it with ${settles.tool || 'a better source'}${settles.pm_wanted == null ? '' : ` to ± ${written(settles.pm_wanted, row.kind, system)}`}: ${settles.reason}` : hint(row, q)}</span>}
+        {(missing || advice) && <span className="how">{missing ? hint(row, q) : advice}</span>}
       </span>
       <span className="entry">
         {sourceMark(q?.source) && !missing && <span className="mark">{sourceMark(q?.source)}</span>}
@@ -49,8 +82,9 @@ export function LedgerLine({ letter, row }: { letter: string; row: DimensionRow 
           shown={missing || q.value == null ? '' : figure(q.value, row.kind, system, 0).replace('−', '-')}
           kind={row.kind}
           unit={unit}
-          className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trial?.values[row.key] === undefined ? '' : 'trying'}`}
-          commit={(typed, isWord, asTrial) => enter(enterFigure(state.document, row.key, q?.statement ?? '', typed, unit, row.tool, isWord), why, asTrial)}
+          lit={lit}
+          className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trying ? 'trying' : ''}`}
+          commit={(typed, isWord, asTrial) => enter(enterFigure(document, row.key, q?.statement ?? '', typed, unit, row.tool, isWord), why, asTrial)}
         />
         <span className="unit soft">{unit}</span>
       </span>
@@ -63,4 +97,4 @@ export function LedgerLine({ letter, row }: { letter: string; row: DimensionRow 
       {open && <StatementEditor row={row} unit={unit} />}
     </li>
   )
-}
+})
