@@ -21,19 +21,31 @@ interface Props {
   print: () => void
 }
 
+const PATIENCE_MS = 5000
+
 /** Focuses a ledger line once its station is on the screen. */
-function focusLine(key: string): void {
-  window.setTimeout(() => {
-    const line = document.getElementById(`line-${key}`)
-    line?.scrollIntoView({ block: 'center' })
-    line?.querySelector('input')?.focus()
-  }, 60)
+function focusLine(station: Station, key: string): void {
+  const until = performance.now() + PATIENCE_MS
+  const look = () => {
+    // Survey has the same line: only the station that was asked for counts.
+    const field = document.querySelector<HTMLInputElement>(`main[aria-label="${station} station"] #line-${key} input`)
+    field?.scrollIntoView({ block: 'center' })
+    field?.focus()
+    if (field === null && performance.now() < until) requestAnimationFrame(look)
+  }
+  requestAnimationFrame(look)
 }
 
 /** Finds any dimension, finding, part, station or command by its words. */
 export function Finder({ close, go, open, print }: Props) {
   const { state, catalogue, assessment, setOpenFinding, step } = useBuild()
   const [text, setText] = useState('')
+  // The dialog gives the focus back by itself only too late: after the line that was found has it.
+  const [before] = useState(() => document.activeElement)
+  const leave = () => {
+    close()
+    requestAnimationFrame(() => before instanceof HTMLElement && before.focus())
+  }
   const [at, setAt] = useState(0)
   const rows = useMemo((): Row[] => {
     const commands: [string, () => void][] = [
@@ -54,7 +66,7 @@ export function Finder({ close, go, open, print }: Props) {
         words: d.name,
         act: () => {
           go(d.station)
-          focusLine(d.key)
+          focusLine(d.station, d.key)
         },
       })),
       ...catalogue.lists.flatMap((list) =>
@@ -86,7 +98,7 @@ export function Finder({ close, go, open, print }: Props) {
     event.preventDefault()
   }
   return (
-    <Dialog open onClose={close} aria-labelledby="finder-title" fullWidth maxWidth="sm" slotProps={{ paper: { sx: { alignSelf: 'flex-start', mt: 10 } } }}>
+    <Dialog open disableRestoreFocus onClose={leave} aria-labelledby="finder-title" fullWidth maxWidth="sm" slotProps={{ paper: { sx: { alignSelf: 'flex-start', mt: 10 } } }}>
       <h2 id="finder-title" className="visually-hidden">
         Find
       </h2>
