@@ -19,11 +19,16 @@ export function unitOf(kind: string, system: System): string {
   return (imperial(kind, system) ? k?.imperial : k?.unit) ?? ''
 }
 
+/** A number in the unit that the screen shows. */
+export function inShown(value: number, kind: string, system: System): number {
+  return imperial(kind, system) ? value / (kindOf(kind)?.factor ?? 1) : value
+}
+
 /** A figure for the screen: digits follow its ±, and inches get two more. */
 export function figure(value: number, kind: string, system: System, pm = 0): string {
   const k = kindOf(kind)
   const other = imperial(kind, system)
-  const shown = other ? value / (k?.factor ?? 1) : value
+  const shown = inShown(value, kind, system)
   const decimals = kind === 'length' && pm >= 0.15 ? 1 : (k?.decimals ?? 2)
   const text = shown.toFixed(decimals + (other && unitOf(kind, system) === 'in' ? 2 : 0))
   return text.startsWith('-') && Number(text) !== 0 ? `−${text.slice(1)}` : text.replace(/^-/, '')

@@ -1,5 +1,5 @@
 import type { Chart, System } from '../api/types'
-import { figure, unitOf } from '../api/units'
+import { figure, inShown, unitOf } from '../api/units'
 import { useBuild } from '../shell/buildContext'
 import { useSize } from './useSize'
 
@@ -11,7 +11,8 @@ interface Axis {
 const EDGE = { left: 62, right: 66, top: 32, bottom: 40 }
 const TICKS = 6
 const NAMES = 270
-const NAME = 122
+const SAMPLE = 34
+const LETTER = 7.4
 
 const tick = (v: number) => String(Math.round(v * 1e3) / 1e3).replace('-', '−')
 
@@ -41,13 +42,15 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
   const angles = chart.series.filter((s) => s.kind === 'angle')
   const lengths = chart.series.filter((s) => s.kind !== 'angle')
   const unit = unitOf('length', system)
-  const shown = (mm: number) => (unit === 'in' ? mm / 25.4 : mm)
+  const shown = (mm: number) => inShown(mm, 'length', system)
   const [x0, x1] = [chart.x[0] ?? 0, chart.x.at(-1) ?? 1]
   const left = scaleOf(angles.flatMap((s) => [...s.values, ...(s.limit == null ? [] : [s.limit])]))
   const right = scaleOf(lengths.flatMap((s) => s.values.map((v) => shown(v))))
   const x = (v: number) => EDGE.left + ((v - x0) / (x1 - x0)) * (width - EDGE.left - EDGE.right)
   const y = (v: number, axis: Axis) => height - EDGE.bottom - ((v - axis.low) / (axis.high - axis.low)) * (height - EDGE.top - EDGE.bottom)
-  const lines = [...angles.map((s) => ({ name: s.name, values: s.values, axis: left })), ...lengths.map((s) => ({ name: `${s.name}, right scale`, values: s.values.map(shown), axis: right }))]
+  const lines = [...angles.map((s) => ({ name: s.name, values: s.values, axis: left })), ...lengths.map((s) => ({ name: s.name, values: s.values.map(shown), axis: right }))]
+  // Names stand one after the other, each as wide as it is.
+  const nameAt = (i: number) => lines.slice(0, i).reduce((at, line) => at + SAMPLE + 16 + LETTER * line.name.length, NAMES)
   const limit = angles[0]?.limit
   return (
     <svg width={width} height={height} role="img" aria-label={`${chart.title}: ${chart.series.map((s) => s.name).join(', ')}`}>
@@ -87,8 +90,8 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
       {lines.map(({ name, values, axis }, i) => (
         <g key={name} className={`chartline line${i}`}>
           <path d={values.map((v, k) => `${k === 0 ? 'M' : 'L'}${x(chart.x[k] ?? 0).toFixed(1)},${y(v, axis).toFixed(1)}`).join('')} />
-          <path d={`M${NAMES + i * NAME},10h28`} />
-          <text x={NAMES + i * NAME + 34} y={14}>
+          <path d={`M${nameAt(i)},10h28`} />
+          <text x={nameAt(i) + SAMPLE} y={14}>
             {name}
           </text>
         </g>

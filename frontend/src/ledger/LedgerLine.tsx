@@ -56,7 +56,7 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
   const [open, setOpen] = useState(false)
   const missing = q?.value == null
   const unit = unitOf(row.kind, system) || row.unit
-  const why = `${row.name} entered`
+  const why = `${row.name}${unit ? `, ${unit}` : ''}`
   const lapsed = document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
   return (
     <li

@@ -146,7 +146,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                     const column = columns.find((c) => c.field === field)
                     // Words turn no finding: they are kept at once.
                     const take = column?.kind === 'text' ? change : enter
-                    return take([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${column?.label ?? field.replace('evidence/', '')}`, asTrial)
+                    return take([{ op: 'add', path: `${at}/${field}`, value }], `${list.one} ${row.n}, ${column ? head(column) : field.replace('evidence/', '')}`, asTrial)
                   }
                   return (
                     <tr key={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(`${listKey}.${row.n}`)} onPointerLeave={() => light('')}>

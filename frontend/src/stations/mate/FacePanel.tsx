@@ -47,7 +47,7 @@ function FigureCell({ side, address, at, mark, field, words, shown, unit, set }:
   const wanted = field === 'u' || field === 'v' || field === 'd'
   return (
     <td data-unmeasured={wanted && assessment.quantities[`${side}.${address}.${field}`]?.value == null}>
-      <FigureField id={`${side}-${address}-${field}`} label={`${mark} ${words}, ${unit}`} shown={stands} kind="length" unit={unit} className={stands ? 'cell' : 'cell none'} mayClear commit={(typed, _, asTrial) => set([{ op: 'add', path: `${at}/${field}`, value: typed === '' ? null : typed }], `${mark}, ${words}`, asTrial)} />
+      <FigureField id={`${side}-${address}-${field}`} label={`${mark} ${words}, ${unit}`} shown={stands} kind="length" unit={unit} className={stands ? 'cell' : 'cell none'} mayClear commit={(typed, _, asTrial) => set([{ op: 'add', path: `${at}/${field}`, value: typed === '' ? null : typed }], `${mark}, ${words}, ${unit}`, asTrial)} />
     </td>
   )
 }

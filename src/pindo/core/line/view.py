@@ -106,8 +106,8 @@ def travel_chart(inputs: Inputs) -> Chart | None:
         at, series = rises(read, POINTS), []
         for left, side in ((True, "left"), (False, "right")):
             a, b = half.ends(left, read, at, share)
-            series.append(Series(name=f"{side} half shaft, angle", kind="angle", values=_over(angle_deg(minus(b, a), (0.0, 1.0, 0.0))), limit=inputs.rules["cv_angle_max_deg"]))
-            series.append(Series(name=f"{side} half shaft, longer by", kind="length", values=_over(length_of(minus(b, a)) - length_of(minus(*half.ends(left, read))))))
+            series.append(Series(name=f"{side} angle", kind="angle", values=_over(angle_deg(minus(b, a), (0.0, 1.0, 0.0))), limit=inputs.rules["cv_angle_max_deg"]))
+            series.append(Series(name=f"{side} longer by", kind="length", values=_over(length_of(minus(b, a)) - length_of(minus(*half.ends(left, read))))))
         if all(np.allclose(a.values, b.values, atol=1e-6) for a, b in zip(series[:2], series[2:], strict=True)):
             series = [replace(s, name=s.name.replace("left", "each")) for s in series[:2]]
         return _chart("Over the wheel's travel", "wheel above ride height", at, series)
