@@ -113,6 +113,10 @@ class Line(unittest.TestCase):
         answer = assess(made, ())
         self.assertEqual({f.id for f in answer.findings if f.id.startswith("line.")}, {f"line.{x}.{s}" for x in ("half_angle", "plunge_in", "plunge_out") for s in ("left", "right")})
         left, right = (o.value for o in boards(made, answer).orders)
+        doubtful = made.model_dump(mode="json")
+        doubtful["dims"]["outer_joint_left_mm"]["statements"][0]["pm"] = "3"
+        told = Build.model_validate(doubtful)
+        self.assertAlmostEqual(boards(told, assess(told, ())).orders[0].pm, 3.0 * 440 / left, delta=0.02)
         self.assertGreater(right, left)  # the gearbox reaches 180 to the right: its output stands 30 left of the middle
         self.assertIsNotNone(boards(made, answer).chart)
 

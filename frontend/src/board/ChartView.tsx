@@ -82,7 +82,7 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
       {limit != null && (
         <g className="chartlimit">
           <line x1={EDGE.left} x2={width - EDGE.right} y1={y(limit, left)} y2={y(limit, left)} />
-          <text x={width - EDGE.right - 4} y={y(limit, left) - 4} textAnchor="end">
+          <text x={width - EDGE.right - 4} y={y(limit, left) + 15} textAnchor="end">
             at most {limit.toFixed(1)}°
           </text>
         </g>

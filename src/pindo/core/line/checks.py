@@ -3,7 +3,7 @@
 import itertools
 import math
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from functools import lru_cache
+from functools import lru_cache, partial
 from types import MappingProxyType
 from typing import Any
 
@@ -107,8 +107,12 @@ class Shaft:
 
     def length(self, read: Read) -> Any:
         """Joint to joint of the last piece at ride height. [mm]"""
+        return self.piece(self.count - 2, read)
+
+    def piece(self, i: int, read: Read) -> Any:
+        """Joint to joint of piece ``i`` at ride height. [mm]"""
         at = self.places(read)
-        return length_of(minus(at[-1], at[-2]))
+        return length_of(minus(at[i + 1], at[i]))
 
     def slip_range(self, read: Read, spring_radius_share: float) -> tuple[Any, Any]:
         """Most shortening and most lengthening of the last piece over the travel. [mm]"""
@@ -247,9 +251,13 @@ class HalfShafts:
         a, b = self.ends(left, read, rises(read), radius_share)
         return angle_deg(minus(b, a), (0.0, 1.0, 0.0)).max(axis=0)
 
+    def length(self, left: bool, read: Read) -> Any:
+        """Joint to joint of one side at ride height. [mm]"""
+        return length_of(minus(*self.ends(left, read)))
+
     def plunge(self, left: bool, read: Read, radius_share: float) -> tuple[Any, Any]:
         """Most shortening and lengthening over the travel. [mm]"""
-        change = length_of(minus(*self.ends(left, read, rises(read), radius_share))) - length_of(minus(*self.ends(left, read)))
+        change = length_of(minus(*self.ends(left, read, rises(read), radius_share))) - self.length(left, read)
         return -change.min(axis=0), change.max(axis=0)
 
 
@@ -339,28 +347,24 @@ def orders(inputs: Inputs) -> list[tuple[str, float, float]]:
         at = body.places({a: inputs.quantities[a].value for a in body.reads})
         for i, (a, b) in enumerate(itertools.pairwise(at)):
             name = ("front piece" if i == 0 else "rear piece") if body.two else "shaft"
-            found.append((f"Shaft, {name}, joint to joint", float(length_of(minus(b, a))), _doubt(inputs, body, i)))
+            found.append((f"Shaft, {name}, joint to joint", float(length_of(minus(b, a))), _doubt(inputs, body.reads, partial(body.piece, i))))
     if inputs.options.get("drive") == "half shafts":
         half = half_shafts(inputs.options.get("axle_guide", "") if inputs.options.get("axle_guide", "") in READS else "", YAW_DEG[inputs.build.layout])
         if all(inputs.value(a) is not None for a in half.reads):
             read = {a: inputs.quantities[a].value for a in half.reads}
-            found += [(f"Half shaft, {side}, joint to joint", float(length_of(minus(*half.ends(left, read)))), 0.0) for left, side in ((True, "left"), (False, "right"))]
+            for left, side in ((True, "left"), (False, "right")):
+                length = partial(half.length, left)
+                found.append((f"Half shaft, {side}, joint to joint", float(length(read)), _doubt(inputs, half.reads, length)))
     chain_reads = ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth")
     if inputs.options.get("drive") == "chain" and all(inputs.value(a) for a in chain_reads):
         found.append(("Chain, length in pitches", float(chain.length_pitches(*(inputs.value(a) for a in chain_reads))), 0.0))
     return found
 
 
-def _doubt(inputs: Inputs, body: Shaft, piece: int) -> float:
-    """± of a piece's length at ride height. [mm]"""
-    quantities = [inputs.quantities[a] for a in body.reads]
+def _doubt(inputs: Inputs, reads: tuple[str, ...], length: Callable[[Read], Any]) -> float:
+    """± of a length at ride height: one-sided differences over one standard uncertainty, U = 2 u. [mm]"""
+    quantities = [inputs.quantities[a] for a in reads]
     nominal: dict[str, Any] = {q.address: q.value for q in quantities}
-    total = 0.0
-    for q in quantities:
-        if q.pm > 0.0:
-            both = []
-            for value in (q.value, (q.value or 0.0) + q.u):
-                at = body.places(nominal | {q.address: value})
-                both.append(float(length_of(minus(at[piece + 1], at[piece]))))
-            total += (both[1] - both[0]) ** 2
-    return 2.0 * float(np.sqrt(total))
+    start = float(length(nominal))
+    changes = [float(length(nominal | {q.address: (q.value or 0.0) + q.u})) - start for q in quantities if q.pm > 0.0]
+    return 2.0 * math.hypot(*changes)
