@@ -5,7 +5,6 @@ Each figure is a median (p50) and a 95 % point of one run; ratios are taken insi
 
 import gzip
 import itertools
-import json
 import os
 import platform
 import socket
@@ -53,18 +52,20 @@ def thickness(i: int) -> str:
     return f"{17 + 0.01 * i:.2f}"  # never the same twice: kept answers must not flatter the figure
 
 
-def trial(i: int) -> list[dict[str, object]]:
-    statement = {"id": "s1", "source": "drawing", "pm": "0.05", "takes": [{"typed": thickness(i), "unit": "mm"}]}
-    return [{"op": "add", "path": "/dims/plate_mm", "value": {"statements": [statement]}}]
+def planned(key: str, typed: str) -> dict[str, object]:
+    return {"acts": [{"do": "plan", "key": key, "typed": typed, "unit": "mm"}]}
+
+
+def trial(i: int) -> dict[str, object]:
+    return planned("plate_mm", thickness(i))
 
 
 def side(i: int) -> str:
     return f"{4 + 0.05 * i:.2f}"
 
 
-def pose_trial(i: int) -> list[dict[str, object]]:
-    statement = {"id": "s1", "source": "drawing", "pm": "0.5", "takes": [{"typed": side(i), "unit": "mm"}]}
-    return [{"op": "add", "path": "/dims/crank_side_mm", "value": {"statements": [statement]}}]
+def pose_trial(i: int) -> dict[str, object]:
+    return planned("crank_side_mm", side(i))
 
 
 def forty_solids() -> dict[str, object]:
@@ -137,12 +138,11 @@ def serve() -> tuple[subprocess.Popen[bytes], str]:
 
 def over_http(base: str, bare: tuple[float, float]) -> None:
     with httpx2.Client(base_url=base) as client:
-        headers = {"Content-Type": "application/json-patch+json"}
-        found = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=stack", content=json.dumps(trial(i)), headers=headers).raise_for_status())
+        found = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=stack", json=trial(i)).raise_for_status())
         health = timed(lambda i: client.get("/api/health").raise_for_status())
-        moved = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=seat", content=json.dumps(pose_trial(i)), headers=headers).raise_for_status())
+        moved = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=seat", json=pose_trial(i)).raise_for_status())
         bench = client.post("/api/builds/import", json=mate_and_stack()).raise_for_status().json()["id"]
-        plate_only = timed(lambda i: client.post(f"/api/builds/{bench}/trial?station=stack", content=json.dumps(trial(i)), headers=headers).raise_for_status())
+        plate_only = timed(lambda i: client.post(f"/api/builds/{bench}/trial?station=stack", json=trial(i)).raise_for_status())
     line("plate trial over HTTP, Mate and Stack alone", plate_only, "aim 40 ms")
     line("plate trial over HTTP, the whole vehicle", found)
     line("pose trial over HTTP, the whole vehicle, 240 pairs", moved, "aim 100 ms")

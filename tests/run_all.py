@@ -1,4 +1,4 @@
-"""Every check of the project in one run: lint, types, unit tests, browser tests; then the share of tests.
+"""Every check of the project in one run: lint, types, logic of the screen, unit tests, browser tests; then the share of tests.
 
 Run through ``./pindo test``; words after it name test modules to run alone, such as ``tests.core.test_quantity``.
 """
@@ -17,6 +17,7 @@ STEPS = (
     ("types, Python", [str(BIN / "mypy")], ROOT),
     ("types, screen", ["npx", "--no-install", "tsc", "-b"], ROOT / "frontend"),
     ("lint, screen", ["npx", "--no-install", "eslint", "src"], ROOT / "frontend"),
+    ("logic, screen", ["npx", "--no-install", "vitest", "run"], ROOT / "frontend"),
 )
 
 
@@ -40,7 +41,7 @@ def main() -> int:
     suite = loader.loadTestsFromNames(names) if names else loader.discover(str(ROOT / "tests"), top_level_dir=str(ROOT))
     result = unittest.TextTestRunner(verbosity=1).run(suite)
     bad = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(result.skipped)
-    tests = lines(ROOT / "tests", (".py",))
+    tests = lines(ROOT / "tests", (".py", ".ts"))
     code = lines(ROOT / "src", (".py", ".sql", ".csv")) + lines(ROOT / "frontend" / "src", (".ts", ".tsx", ".css"))
     print(f"tests {tests} lines, code {code} lines: {100 * tests / code:.0f} % (generated types not counted)")
     if failed:

@@ -2,10 +2,16 @@
 
 from typing import Any
 
+import jsonpatch
+
 from pindo.core.assess import Assessment, assess
 from pindo.core.build import Build
+from pindo.core.entries import operations
+from pindo.core.typed import Model
 from pindo.core.verdict import Finding
 from pindo.demo import pump_tender
+
+AT = "2026-11-26T12:00:00Z"
 
 
 def statement(typed: str | tuple[str, ...], source: str = "measured", tool: str | None = None, id: str = "s1", **more: Any) -> dict[str, Any]:
@@ -27,6 +33,13 @@ def demo(changes: dict[str, str] | None = None, **more: Any) -> Build:
     document = pump_tender().model_dump(mode="json")
     document["dims"] |= said(**(changes or {}))
     return Build.model_validate(document | more)
+
+
+def entered(of: Build, *acts: Model) -> Build:
+    """The build after some acts, one after the other."""
+    for act in acts:
+        of = Build.model_validate(jsonpatch.apply_patch(of.model_dump(mode="json"), operations(of, act, AT)))
+    return of
 
 
 def finding(of: Build | Assessment, id: str) -> Finding:

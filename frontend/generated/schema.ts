@@ -33,7 +33,7 @@ export interface paths {
         };
         /**
          * Get Quantity
-         * @description Understand one entry; nothing is stored.
+         * @description Understand one entry, for a dimension with its own words for nought; nothing is stored.
          */
         get: operations["get_quantity_api_quantity_get"];
         put?: never;
@@ -116,6 +116,26 @@ export interface paths {
         patch: operations["patch_build_api_builds__id__patch"];
         trace?: never;
     };
+    "/api/builds/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Store what somebody did. Each act says what it expects to find, so that no version is needed; the same ``key`` is stored once.
+         */
+        post: operations["enter_api_builds__id__entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/trial": {
         parameters: {
             query?: never;
@@ -126,17 +146,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Try Patch
-         * @description The same patch, assessed and not stored, with everything that it touches; pictures of ``station`` and the profile.
+         * Try Acts
+         * @description The same acts, assessed and not stored, with everything that they touch; pictures of ``station`` and the profile.
          */
-        post: operations["try_patch_api_builds__id__trial_post"];
+        post: operations["try_acts_api_builds__id__trial_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/ways": {
+    "/api/builds/{id}/opened": {
         parameters: {
             query?: never;
             header?: never;
@@ -146,10 +166,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Find Ways
-         * @description Ways out of one finding, of the build as stored or as a trial's patch leaves it. Asked when a finding is opened.
+         * Open Finding
+         * @description Ways out of one finding and its margin drawn at random, as stored or as a trial leaves it. Asked when a finding is opened.
          */
-        post: operations["find_ways_api_builds__id__ways_post"];
+        post: operations["open_finding_api_builds__id__opened_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -381,6 +401,37 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Acts
+         * @description What somebody did, one after the other: kept together or not at all.
+         */
+        Acts: {
+            /** Acts */
+            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Raw"])[];
+            /**
+             * Lapse
+             * @description Keep it even where readings lapse with it.
+             * @default false
+             */
+            lapse: boolean;
+        };
+        /**
+         * Add
+         * @description A new row; its number is the next that was never used in the list as it stands.
+         */
+        Add: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add";
+            /** List */
+            list: string;
+            /** Row */
+            row?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Assessment
          * @description The whole answer for one build.
          */
@@ -443,6 +494,8 @@ export interface components {
             mount_rows: components["schemas"]["MountRow"][];
             /** Cases */
             cases: string[];
+            /** Modes */
+            modes: components["schemas"]["ModeRow"][];
             chart: components["schemas"]["Chart"] | null;
             /** Orders */
             orders: components["schemas"]["Order"][];
@@ -458,6 +511,8 @@ export interface components {
             pairs: components["schemas"]["PairRow"][];
             /** Pair Count */
             pair_count: number;
+            /** Pairs Unmeasured */
+            pairs_unmeasured: number;
             belt: components["schemas"]["Drawing"] | null;
             /** Belt Rows */
             belt_rows: components["schemas"]["BeltRow"][];
@@ -471,7 +526,10 @@ export interface components {
             screws: components["schemas"]["Screw"][];
             /** Open Items */
             open_items: components["schemas"]["OpenItem"][];
+            holds: components["schemas"]["HoldPoints"];
             totals: components["schemas"]["Totals"];
+            /** Minutes Worked */
+            minutes_worked: number;
         };
         /** BoardsInPart */
         BoardsInPart: {
@@ -501,6 +559,8 @@ export interface components {
             mount_rows?: components["schemas"]["MountRow"][];
             /** Cases */
             cases?: string[];
+            /** Modes */
+            modes?: components["schemas"]["ModeRow"][];
             chart?: components["schemas"]["Chart"] | null;
             /** Orders */
             orders?: components["schemas"]["Order"][];
@@ -516,6 +576,8 @@ export interface components {
             pairs?: components["schemas"]["PairRow"][];
             /** Pair Count */
             pair_count?: number;
+            /** Pairs Unmeasured */
+            pairs_unmeasured?: number;
             belt?: components["schemas"]["Drawing"] | null;
             /** Belt Rows */
             belt_rows?: components["schemas"]["BeltRow"][];
@@ -529,11 +591,14 @@ export interface components {
             screws?: components["schemas"]["Screw"][];
             /** Open Items */
             open_items?: components["schemas"]["OpenItem"][];
+            holds?: components["schemas"]["HoldPoints"];
             totals?: components["schemas"]["Totals"];
+            /** Minutes Worked */
+            minutes_worked?: number;
         };
         /**
          * BoltedJoint
-         * @description Screws that belong together, with the torque and where it comes from.
+         * @description Screws that belong together, with the torque and where it comes from. Its evidence is the torque's: no gauge reads one.
          */
         BoltedJoint: {
             /** N */
@@ -549,9 +614,22 @@ export interface components {
              */
             note: string;
             evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Kind
+             * @default not said
+             * @enum {string}
+             */
+            kind: "not said" | "rotating" | "fuel" | "oil or coolant" | "steering" | "brakes" | "wheels" | "drive shaft" | "mounts" | "structure" | "lifting gear" | "other";
             /** bolts */
             bolts: string | null;
-            /** thread diameter */
+            /** thread */
             d: string | null;
             /** thread pitch */
             pitch: string | null;
@@ -560,7 +638,15 @@ export interface components {
              * @default
              * @enum {string}
              */
-            strength: "" | "8.8" | "10.9" | "12.9";
+            strength: "" | "4.6" | "5.8" | "8.8" | "9.8" | "10.9" | "12.9" | "grade 2" | "grade 5" | "grade 8";
+            /**
+             * Surface
+             * @default not said
+             * @enum {string}
+             */
+            surface: "not said" | "dry" | "as delivered" | "oiled" | "locker";
+            /** friction from its sheet */
+            friction: string | null;
             /** torque */
             torque: string | null;
             /**
@@ -587,6 +673,11 @@ export interface components {
              */
             single_use: "no" | "new" | "spent";
             /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /**
              * State
              * @default open
              * @enum {string}
@@ -600,10 +691,10 @@ export interface components {
         Build: {
             /**
              * Schema Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            schema_version: 1;
+            schema_version: 2;
             /** Name */
             name: string;
             /**
@@ -679,6 +770,13 @@ export interface components {
             };
             /** Events */
             events: components["schemas"]["EventRecord"][];
+            /**
+             * Sure
+             * @description Sets of sizes that read as if they could not hold together, and who said that they do.
+             */
+            sure: {
+                [key: string]: string;
+            };
         };
         /**
          * BuildState
@@ -698,6 +796,8 @@ export interface components {
             can_undo: boolean;
             /** Can Redo */
             can_redo: boolean;
+            /** @description What was just undone or redone. */
+            stepped?: components["schemas"]["Stepped"] | null;
         };
         /**
          * BuildSummary
@@ -753,6 +853,15 @@ export interface components {
             sources: string[];
             /** Tools */
             tools: string[];
+            /**
+             * Tools Of Kind
+             * @description Tools that can read a kind of number.
+             */
+            tools_of_kind: {
+                [key: string]: string[];
+            };
+            /** Questions */
+            questions: components["schemas"]["QuestionRow"][];
             /** Events */
             events: components["schemas"]["EventRow"][];
             /** State Fields */
@@ -765,6 +874,28 @@ export interface components {
             templates: {
                 [key: string]: components["schemas"]["Step"][];
             };
+        };
+        /**
+         * Cell
+         * @description A figure typed into a list or a face; ``row`` is its number, or the place of a land.
+         */
+        Cell: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "cell";
+            /** List */
+            list: string;
+            /** Row */
+            row: number;
+            /** Field */
+            field: string;
+            /** Typed */
+            typed?: string | null;
+            tool?: components["schemas"]["Tool"] | null;
+            /** Was */
+            was?: string | null;
         };
         /**
          * ChangeLine
@@ -790,6 +921,15 @@ export interface components {
             words: string[];
         };
         /**
+         * ChangedPlace
+         * @description Where a change is looked at: a dimension, a cell or row of a list, a face, a choice.
+         */
+        ChangedPlace: {
+            station: components["schemas"]["Station"];
+            /** Address */
+            address: string;
+        };
+        /**
          * Chart
          * @description Lines over one variable: angles and slip over the axle's travel.
          */
@@ -802,6 +942,44 @@ export interface components {
             x: number[];
             /** Series */
             series: components["schemas"]["Series"][];
+        };
+        /**
+         * Close
+         * @description A step done, left out or opened again.
+         */
+        Close: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "step";
+            /** N */
+            n: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "done" | "left out";
+            /**
+             * As Built
+             * @default
+             */
+            as_built: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
         };
         /**
          * ColumnRow
@@ -833,6 +1011,12 @@ export interface components {
              * @default
              */
             why_chosen: string;
+            /**
+             * Sure
+             * @description Who said that a size beyond its usual range is so, and how it was seen.
+             * @default
+             */
+            sure: string;
         };
         /**
          * DimensionRow
@@ -869,6 +1053,21 @@ export interface components {
              * @description The event that a change of this size is; empty for none.
              */
             event: string;
+            /**
+             * Sourced
+             * @description No gauge reads it: a paper or a person says it.
+             */
+            sourced: boolean;
+            /**
+             * Decided
+             * @description A figure typed for it is a decision, unless a tool is named.
+             */
+            decided: boolean;
+            /**
+             * Zero
+             * @description Words that mean nought here.
+             */
+            zero: string[];
             /**
              * When Option
              * @description The choice that decides whether it is asked for; empty for always.
@@ -976,8 +1175,11 @@ export interface components {
         EventRow: {
             /** Name */
             name: string;
-            /** Asks Part */
-            asks_part: boolean;
+            /**
+             * Asks
+             * @description What it has to name: part, joint, test or nothing.
+             */
+            asks: string;
         };
         /**
          * Evidence
@@ -1022,6 +1224,17 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
+            /**
+             * Material
+             * @default
+             * @enum {string}
+             */
+            material: "" | "aluminium" | "cast iron" | "steel";
+            /**
+             * Flange
+             * @description Thickness of the casting's flange at its screws, where a hole says no other.
+             */
+            flange: string | null;
             evidence: components["schemas"]["Evidence"];
             /** Holes */
             holes: components["schemas"]["Hole"][];
@@ -1049,6 +1262,8 @@ export interface components {
             /** Id */
             id: string;
             station: components["schemas"]["Station"];
+            /** Question */
+            question: string;
             /** Title */
             title: string;
             verdict: components["schemas"]["Verdict"];
@@ -1120,12 +1335,21 @@ export interface components {
              * @default []
              */
             ways_out: components["schemas"]["WayOut"][];
-            sampled?: components["schemas"]["Sampled"] | null;
             /**
              * Waived By
              * @default
              */
             waived_by: string;
+            /**
+             * Waiver Ended
+             * @default
+             */
+            waiver_ended: string;
+            /**
+             * Sure At
+             * @default
+             */
+            sure_at: string;
             /** At */
             at?: [
                 number,
@@ -1152,6 +1376,13 @@ export interface components {
             note: string;
             evidence: components["schemas"]["Evidence"];
             /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
              * At
              * @default
              */
@@ -1167,16 +1398,31 @@ export interface components {
         };
         /**
          * FitGap
-         * @description One gap of a trial fit: what was predicted then, what was read.
+         * @description One gap of a trial fit: what was predicted then, what was read. One of the user's own has a title and a class, and no finding.
          */
         FitGap: {
-            /** Finding */
+            /**
+             * Finding
+             * @default
+             */
             finding: string;
             /**
              * Title
              * @default
              */
             title: string;
+            /**
+             * Kind
+             * @default gap
+             * @enum {string}
+             */
+            kind: "gap" | "lever" | "exhaust" | "starter depth" | "belt";
+            /**
+             * Class
+             * @default metal to chassis
+             * @enum {string}
+             */
+            class_: "metal to chassis" | "fan to shroud" | "fan to core" | "exhaust to line or wiring" | "shielded exhaust to line or wiring" | "belt to anything" | "steering" | "bonnet or sheet" | "shaft to tunnel";
             /** Predicted */
             predicted: number | null;
             /** Predicted Pm */
@@ -1255,6 +1501,22 @@ export interface components {
          */
         Heat: "cold" | "hot";
         /**
+         * HoldPoints
+         * @description Hold points counted for the hand-over.
+         */
+        HoldPoints: {
+            /** Passed */
+            passed: number;
+            /** Open */
+            open: number;
+            /** Left Out */
+            left_out: number;
+            /** Waived */
+            waived: number;
+            /** Unmeasured */
+            unmeasured: number;
+        };
+        /**
          * Hole
          * @description One hole of a casting, numbered; lengths as typed in the face's unit.
          *
@@ -1264,6 +1526,12 @@ export interface components {
         Hole: {
             /** N */
             n: number;
+            /**
+             * Name
+             * @description What people call it.
+             * @default
+             */
+            name: string;
             /**
              * Role
              * @default bolt
@@ -1282,9 +1550,14 @@ export interface components {
             v: string | null;
             /**
              * D
-             * @description Screw, thread or dowel diameter.
+             * @description Screw or thread by name or diameter; dowel diameter.
              */
             d: string | null;
+            /**
+             * Pitch
+             * @description Pitch of the thread, where its name does not say it.
+             */
+            pitch: string | null;
             /**
              * Land
              * @description Diameter of the land round the hole.
@@ -1302,6 +1575,16 @@ export interface components {
              * @description Depth of counterbore or countersink.
              */
             recess: string | null;
+            /**
+             * Depth
+             * @description Full thread that the casting, or a tapped blind hole of the plate, offers.
+             */
+            depth: string | null;
+            /**
+             * Flange
+             * @description Thickness of the casting's flange at this hole.
+             */
+            flange: string | null;
             /**
              * Backing
              * @default unknown
@@ -1333,6 +1616,15 @@ export interface components {
              * @default
              */
             note: string;
+            /** @description Where this hole's figures come from, where it is not as the face. */
+            evidence: components["schemas"]["Evidence"] | null;
+            /**
+             * Said
+             * @description Evidence of single figures that differs.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
         };
         /**
          * Hours
@@ -1361,7 +1653,7 @@ export interface components {
              * @default
              */
             who: string;
-            /** minutes */
+            /** time */
             minutes: string | null;
             /**
              * Rework
@@ -1398,7 +1690,7 @@ export interface components {
         };
         /**
          * Lapsing
-         * @description A reading that an event will spoil.
+         * @description Something that an event will spoil: a reading, a tightened joint, a test that was passed.
          */
         Lapsing: {
             /** Address */
@@ -1449,6 +1741,11 @@ export interface components {
              * @description Whether its rows carry evidence.
              */
             measured: boolean;
+            /**
+             * Record
+             * @description Facts of record: stored at once, never held as a trial.
+             */
+            record: boolean;
             /** Columns */
             columns: components["schemas"]["ColumnRow"][];
         };
@@ -1505,6 +1802,16 @@ export interface components {
             status: string;
             /** Detail */
             detail: string;
+        };
+        /**
+         * ModeRow
+         * @description One natural frequency of the unit on its mounts.
+         */
+        ModeRow: {
+            /** Hertz */
+            hertz: number;
+            /** About Crank */
+            about_crank: number;
         };
         /**
          * Modification
@@ -1591,7 +1898,7 @@ export interface components {
         };
         /**
          * Mount
-         * @description One mount of the unit: its rubber's middle on the engine side.
+         * @description One mount of the unit: its rubber's middle on the engine side. One of the gearbox is told behind the bell's mouth and moves with it.
          */
         Mount: {
             /** N */
@@ -1607,7 +1914,20 @@ export interface components {
              */
             note: string;
             evidence: components["schemas"]["Evidence"];
-            /** behind block face */
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Body
+             * @default engine
+             * @enum {string}
+             */
+            body: "engine" | "gearbox";
+            /** behind block face, or the mouth */
             back: string | null;
             /** left of crank axis */
             left: string | null;
@@ -1619,6 +1939,12 @@ export interface components {
             ky: string | null;
             /** stiffness upright */
             kz: string | null;
+            /**
+             * Stiffness From
+             * @default not said
+             * @enum {string}
+             */
+            stiffness_from: "not said" | "drawing" | "maker's paper" | "catalogue" | "seller" | "memory" | "hearsay" | "guess";
             /** slot, travel in all */
             slot: string | null;
             /** slot, from its middle */
@@ -1703,6 +2029,15 @@ export interface components {
             gate: string;
         };
         /**
+         * Opened
+         * @description What is worked out when a finding is opened: it takes longer than all findings together.
+         */
+        Opened: {
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+            sampled: components["schemas"]["Sampled"] | null;
+        };
+        /**
          * OptionRow
          * @description One choice.
          */
@@ -1714,6 +2049,11 @@ export interface components {
             station: components["schemas"]["Station"];
             /** Choices */
             choices: string[];
+            /**
+             * Default
+             * @description What holds until something else is said; empty for nothing.
+             */
+            default: string;
             /** When Option */
             when_option: string;
             /** When Values */
@@ -1756,6 +2096,8 @@ export interface components {
             gap: number;
             /** Pm */
             pm: number;
+            /** Read */
+            read: boolean;
             /** Class Limit */
             class_limit: number;
             /** Moves */
@@ -1810,6 +2152,8 @@ export interface components {
              * @default
              */
             needed_by: string;
+            /** Step */
+            step: number | null;
             /**
              * Stations
              * @default
@@ -1842,6 +2186,23 @@ export interface components {
             id: string;
         };
         /**
+         * Plan
+         * @description A size that is decided after a trial: it stands beside what was measured, which is kept.
+         */
+        Plan: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "plan";
+            /** Key */
+            key: string;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit?: string | null;
+        };
+        /**
          * PosePoint
          * @description A point known on the engine and measured in the chassis.
          */
@@ -1859,6 +2220,13 @@ export interface components {
              */
             note: string;
             evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
             /** on the engine, behind block face */
             on_back: string | null;
             /** on the engine, left of crank axis */
@@ -1951,6 +2319,11 @@ export interface components {
              * @default
              */
             limit: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
         };
         /**
          * Pulley
@@ -1970,6 +2343,13 @@ export interface components {
              */
             note: string;
             evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
             /** right of crank axis */
             right: string | null;
             /** above crank axis */
@@ -1994,10 +2374,80 @@ export interface components {
             ribs: string | null;
             /**
              * Wants
-             * @default either
+             * @default not said
              * @enum {string}
              */
-            wants: "as the crank" | "against the crank" | "either";
+            wants: "not said" | "as the crank" | "against the crank" | "either";
+        };
+        /**
+         * Put
+         * @description A choice, a yes or words of a row: no figure.
+         */
+        Put: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put";
+            /** List */
+            list: string;
+            /** Row */
+            row: number;
+            /** Field */
+            field: string;
+            /** Value */
+            value?: unknown;
+        };
+        /**
+         * QuestionRow
+         * @description One question of a station: what a step of the plan may watch.
+         */
+        QuestionRow: {
+            /** Key */
+            key: string;
+            station: components["schemas"]["Station"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * Raw
+         * @description Operations as they are, for what no other act is for.
+         */
+        Raw: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "patch";
+            /** Ops */
+            ops: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * Read
+         * @description A figure typed on a line of the ledger: a reading of its own, whatever stood there before.
+         */
+        Read: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "read";
+            /** Key */
+            key: string;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit?: string | null;
+            /** @description Where it is not as the line is usually taken. */
+            source?: components["schemas"]["Source"] | null;
+            tool?: components["schemas"]["Tool"] | null;
+            /**
+             * Was
+             * @description What stood there when it was typed; empty for nothing. Left out, nothing is held against it.
+             */
+            was?: string | null;
         };
         /**
          * Readout
@@ -2014,6 +2464,38 @@ export interface components {
             above_rail: number;
             /** Above Ground */
             above_ground: number | null;
+        };
+        /**
+         * Remove
+         * @description A row taken out, by number.
+         */
+        Remove: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove";
+            /** List */
+            list: string;
+            /** Row */
+            row: number;
+        };
+        /**
+         * Renumber
+         * @description Another number for a row or a hole; everything that names it follows.
+         */
+        Renumber: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "renumber";
+            /** List */
+            list: string;
+            /** Row */
+            row: number;
+            /** To */
+            to: number;
         };
         /**
          * Resolved
@@ -2065,11 +2547,18 @@ export interface components {
              * @default false
              */
             provisional: boolean;
+            /**
+             * Stands In
+             * @default
+             */
+            stands_in: string;
             /** Conflict */
             conflict?: [
                 string,
                 string
             ] | null;
+            /** Asked */
+            asked?: number | null;
         };
         /**
          * Ride
@@ -2211,7 +2700,7 @@ export interface components {
         };
         /**
          * Screw
-         * @description The screw of one hole: grip, length and what it is cut from.
+         * @description The screw of one hole: what it clamps, how long it may be, and what it is cut from. [mm]
          */
         Screw: {
             /** Hole */
@@ -2222,6 +2711,8 @@ export interface components {
             grip: number | null;
             /** Least */
             least: number | null;
+            /** Most */
+            most: number | null;
             /** Stock */
             stock: number | null;
             /** Washer */
@@ -2330,7 +2821,10 @@ export interface components {
         };
         /**
          * Solid
-         * @description A body of the build in simple shapes. Sizes: box length, width, height; cylinder, capsule, cone diameter and length; sphere diameter.
+         * @description A body of the build in simple shapes, places from its middle.
+         *
+         *     Sizes: box length, width, height; cylinder, capsule, cone diameter and length; sphere diameter; ring outside diameter, inside
+         *     diameter, length; panel with a round hole: length, width, thickness, hole. One of the gearbox is told behind the bell's mouth and moves with it.
          */
         Solid: {
             /** N */
@@ -2347,11 +2841,18 @@ export interface components {
             note: string;
             evidence: components["schemas"]["Evidence"];
             /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
              * Body
              * @default engine
              * @enum {string}
              */
-            body: "engine" | "chassis";
+            body: "engine" | "gearbox" | "chassis";
             /**
              * Class
              * @default metal
@@ -2363,7 +2864,7 @@ export interface components {
              * @default box
              * @enum {string}
              */
-            shape: "box" | "cylinder" | "capsule" | "cone" | "sphere";
+            shape: "box" | "cylinder" | "capsule" | "cone" | "sphere" | "ring" | "panel with hole";
             /**
              * Axis
              * @default along
@@ -2378,10 +2879,12 @@ export interface components {
             up: string | null;
             /** length or diameter */
             a: string | null;
-            /** width or length */
+            /** width, length or inside diameter */
             b: string | null;
-            /** height */
+            /** height, thickness or length of a ring */
             c: string | null;
+            /** hole of a panel */
+            hole: string | null;
             /** tilt, rear end low */
             tilt: string | null;
             /** turn, rear end right */
@@ -2392,7 +2895,7 @@ export interface components {
          * @description Rungs of the ladder of evidence, best first.
          * @enum {string}
          */
-        Source: "measured" | "measured elsewhere" | "drawing" | "maker's paper" | "catalogue" | "seller" | "memory" | "hearsay" | "eye word" | "guess";
+        Source: "measured" | "measured elsewhere" | "chosen" | "drawing" | "maker's paper" | "catalogue" | "seller" | "memory" | "hearsay" | "eye word" | "guess" | "not said";
         /**
          * State
          * @description State of the unit and the vehicle when a reading was taken; an empty field was not said.
@@ -2479,7 +2982,7 @@ export interface components {
          * Status
          * @enum {string}
          */
-        Status: "standing" | "missing" | "word" | "lapsed" | "contradiction" | "bad entry";
+        Status: "standing" | "missing" | "word" | "lapsed" | "contradiction" | "bad entry" | "question";
         /**
          * Step
          * @description A step of the build's own plan. ``needs``, ``hides`` and ``needs_hold`` name steps by number.
@@ -2520,10 +3023,20 @@ export interface components {
              */
             hold: boolean;
             /**
-             * Stations
-             * @description Stations whose findings must not foul before a hold point is passed.
+             * Watches
+             * @description Questions, or single findings by id, that must stand before it is passed.
              */
-            stations: ("mate" | "stack" | "seat" | "line" | "clear")[];
+            watches: string[];
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Proves
+             * @default
+             */
+            proves: string;
             /**
              * Gate
              * @default
@@ -2566,9 +3079,21 @@ export interface components {
              * @default
              */
             by: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
             /** At */
             at: string | null;
-            /** minutes */
+            /** @description Why it is open again: what it proved was touched since. */
+            lapsed: components["schemas"]["Lapse"] | null;
+            /** time taken */
             minutes: string | null;
         };
         /**
@@ -2586,6 +3111,18 @@ export interface components {
             no_hold: number[];
             /** Blocked By */
             blocked_by: string[];
+        };
+        /**
+         * Stepped
+         * @description A change that was undone or redone, in words, with its places.
+         */
+        Stepped: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string[];
+            /** Places */
+            places: components["schemas"]["ChangedPlace"][];
         };
         /**
          * Take
@@ -2640,10 +3177,16 @@ export interface components {
             n: number;
             /** Name */
             name: string;
+            /** Thread */
+            thread: string;
             /** Order */
             order: number[];
             /** Stages Nm */
             stages_nm: number[];
+            /** Angles Deg */
+            angles_deg: number[];
+            /** Read As */
+            read_as: string;
             /** Source */
             source: string;
             /** State */
@@ -2684,6 +3227,17 @@ export interface components {
             refused: number[];
         };
         /**
+         * TrialOf
+         * @description What is tried, or nothing.
+         */
+        TrialOf: {
+            /**
+             * Acts
+             * @default []
+             */
+            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Raw"])[];
+        };
+        /**
          * TrialState
          * @description A change that is not stored: all that it makes different from the stored build, and what keeping it would spoil.
          */
@@ -2714,11 +3268,6 @@ export interface components {
             /** @description Pictures of the profile and of the station that was asked for. */
             boards: components["schemas"]["BoardsInPart"];
             ripple: components["schemas"]["Ripple"];
-            /**
-             * Lapse Patch
-             * @description To be kept together with the change.
-             */
-            lapse_patch: components["schemas"]["PatchOperation"][];
         };
         /**
          * Turn
@@ -2734,10 +3283,10 @@ export interface components {
             before: string;
             /** After */
             after: string;
-            /** Margin Before */
-            margin_before: number | null;
-            /** Margin After */
-            margin_after: number | null;
+            /** Value Before */
+            value_before: number | null;
+            /** Value After */
+            value_after: number | null;
             /** Kind */
             kind: string;
             /** Worse */
@@ -2814,6 +3363,7 @@ export interface operations {
                 typed: string;
                 kind?: string;
                 unit?: string | null;
+                dimension?: string;
             };
             header?: never;
             path?: never;
@@ -3243,7 +3793,87 @@ export interface operations {
             };
         };
     };
-    try_patch_api_builds__id__trial_post: {
+    enter_api_builds__id__entries_post: {
+        parameters: {
+            query?: {
+                who?: string;
+                why?: string;
+                key?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Acts"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    try_acts_api_builds__id__trial_post: {
         parameters: {
             query?: {
                 station?: components["schemas"]["Station"];
@@ -3256,7 +3886,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json-patch+json": components["schemas"]["PatchOperation"][];
+                "application/json": components["schemas"]["TrialOf"];
             };
         };
         responses: {
@@ -3321,7 +3951,7 @@ export interface operations {
             };
         };
     };
-    find_ways_api_builds__id__ways_post: {
+    open_finding_api_builds__id__opened_post: {
         parameters: {
             query: {
                 finding: string;
@@ -3334,7 +3964,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json-patch+json": components["schemas"]["PatchOperation"][];
+                "application/json": components["schemas"]["TrialOf"];
             };
         };
         responses: {
@@ -3344,7 +3974,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"][];
+                    "application/json": components["schemas"]["Opened"];
                 };
             };
             /** @description Not Found */
@@ -3477,7 +4107,7 @@ export interface operations {
         parameters: {
             query: {
                 event: string;
-                part?: string;
+                which?: string;
             };
             header?: never;
             path: {

@@ -6,6 +6,7 @@ import socket
 import sys
 from collections.abc import Sequence
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,7 @@ from pindo.core.build import Build
 from pindo.core.problems import problems
 from pindo.core.rules import RULES
 from pindo.core.units import KINDS
+from pindo.core.upgrade import upgraded
 from pindo.core.verdict import Verdict
 from pindo.store.database import StoreError, backup, connect, migrate, restore
 
@@ -30,10 +32,12 @@ MARKS = {"goes": "goes      ", "tight": "TIGHT     ", "fouls": "FOULS     ", "un
 def read_file(path: Path) -> Build | list[str]:
     """A build file, or everything that is wrong with it."""
     try:
-        build = Build.model_validate_json(path.read_bytes())
+        build = Build.model_validate(upgraded(json.loads(path.read_bytes())))
     except OSError as error:
         return [f"{path}: {error.strerror}"]
-    except ValidationError as error:
+    except ValueError as error:
+        if not isinstance(error, ValidationError):
+            return [f"{path}: it is no JSON ({error})"]
         return ["/" + "/".join(map(str, e["loc"])) + ": " + e["msg"] for e in error.errors()]
     return [f"{p.pointer}: {p.detail}" for p in problems(build)] or build
 
@@ -44,7 +48,7 @@ def assess_command(arguments: argparse.Namespace) -> int:
     if isinstance(build, list):
         print(f"{arguments.file} cannot be assessed:", *build, sep="\n  ", file=sys.stderr)
         return BAD_FILE
-    result = assess(build)
+    result = assess(build, None, datetime.now(UTC).date().isoformat())
     if arguments.json:
         print(TypeAdapter(Assessment).dump_json(result, indent=1).decode())
     else:

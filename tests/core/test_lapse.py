@@ -1,11 +1,15 @@
 """Events of the floor: what they spoil, listed before and undone like any change."""
 
 import unittest
+from typing import get_args
 
 import jsonpatch
 
 from pindo.core.build import Build
-from pindo.core.lapse import EVENTS, event_patch, events_of_change, lapsing
+from pindo.core.dimensions import DIMENSIONS
+from pindo.core.events import EVENTS
+from pindo.core.lapse import event_patch, events_of_change, lapsing
+from pindo.core.rows import FitKind
 from pindo.core.verdict import Verdict
 from tests.support import demo, finding
 
@@ -36,8 +40,8 @@ class Events(unittest.TestCase):
 
     def test_a_trial_fit_lapses_with_its_attitude(self):
         gone = [x for x in lapsing(demo(), "gearbox off") if x.address.startswith("fits.")]
-        self.assertEqual([x.name for x in gone], ["Fit 1 trial hang"])
-        self.assertIn("lapsed", finding(after(demo(), "gearbox off"), "log.fit.1").condition)
+        self.assertEqual([x.name for x in gone], ["Alternator to Left rail, fit 1 trial hang", "Alternator to Steering box, fit 1 trial hang"])
+        self.assertIn("lapsed", finding(after(demo(), "gearbox off"), "log.fit.1.0").condition)
         self.assertFalse([x for x in lapsing(after(demo(), "gearbox off"), "gearbox off") if x.address.startswith("fits.")])
 
     def test_another_part_takes_its_papers_with_it(self):
@@ -58,5 +62,38 @@ class Events(unittest.TestCase):
         both = events_of_change(demo(), demo({"plate_mm": "20", "crank_height_mm": "-20"}))
         self.assertEqual(set(both), {"plate, shield, spacer or adapter thickness", "unit moved"})
 
-    def test_every_kind_that_an_event_spoils_is_spelled_as_a_plain_word(self):
-        self.assertTrue(all(kind == kind.strip().lower() for e in EVENTS.values() for kind in e.spoils))
+    def test_every_kind_that_an_event_spoils_is_carried_by_something_that_can_be_read(self):
+        carried = {d.reading for d in DIMENSIONS.values()} | set(get_args(FitKind)) | {"pose", "torque", "torque again", "test"}
+        for event in EVENTS.values():
+            self.assertLessEqual(event.spoils, carried, event.name)
+
+    def test_each_kind_of_a_fit_lapses_with_its_events(self):
+        for kind in get_args(FitKind):
+            made = demo()
+            made.fits[0].gaps[0].kind = kind
+            for event in EVENTS.values():
+                gone = "fits.1.0" in {x.address for x in lapsing(made, event.name)}
+                self.assertEqual(gone, kind in event.spoils, (kind, event.name))
+
+    def tight(self):
+        made = demo()
+        for joint in made.joints:
+            joint.state = "marked"
+        for step in made.steps:
+            step.state, step.by = "done", "I."
+        return made
+
+    def test_an_opened_joint_is_open_and_its_single_use_screws_are_spent(self):
+        opened = after(self.tight(), "joint opened", "1")
+        self.assertEqual([(j.state, j.single_use) for j in opened.joints[:2]], [("open", "spent"), ("marked", "no")])
+        self.assertEqual({s.n for s in opened.steps if s.state == "open"}, {s.n for s in opened.steps if s.proves}, "what went through it is to be proved again")
+
+    def test_a_touched_control_is_proved_again(self):
+        touched = after(self.tight(), "control, cable or wire touched", "25")
+        self.assertEqual([s.n for s in touched.steps if s.state == "open"], [25])
+        self.assertIn("control, cable or wire touched: 25", finding(touched, "assemble.again.25").sentence.mm)
+        self.assertEqual(len([s for s in after(self.tight(), "control, cable or wire touched").steps if s.state == "open"]), sum(bool(s.proves) for s in touched.steps))
+
+    def test_first_heat_asks_for_the_wrench_again_where_the_joint_says_so(self):
+        warm = after(self.tight(), "first heat")
+        self.assertEqual([j.state for j in warm.joints], ["marked", "marked", "due again", "due again", "due again"])

@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pindo.core.quantity import AskAgain, EntryError, echo, parse, typed_resolution
+from pindo.core.quantity import AskAgain, EntryError, echo, echo_entry, parse, typed_resolution
 
 LENGTHS = [
     # typed | unit of the field | value mm | ± mm
@@ -42,6 +42,26 @@ LENGTHS = [
     ("−4.2", "mm", -4.2, None),
     ("4 cm", "mm", 40.0, None),
     ("dash 6", "mm", 9.525, None),
+    # ranges: the middle and half of it; a larger one first is arithmetic
+    ("20-25", "mm", 22.5, 2.5),
+    ("1/4 - 3/8 in", "mm", 7.9375, 1.5875),
+    ("1/4-3/8", "in", 7.9375, 1.5875),
+    ("100 to 380", "mm", 240.0, 140.0),
+    ("380 to 100", "mm", 240.0, 140.0),
+    ("25-20", "mm", 5.0, None),
+    ("-5 to -3", "mm", -4.0, 1.0),
+    ("1 in to 30 mm", "mm", 27.7, 2.3),
+    # shop forms
+    ("1½", "in", 38.1, None),
+    ("½ in", "mm", 12.7, None),
+    ("45 mm OD", "mm", 45.0, None),
+    ("ø45", "mm", 45.0, None),
+    ("about 20", "mm", 20.0, 2.0),
+    ("ca. 300", "mm", 300.0, 30.0),
+    ("half inch", "mm", 12.7, None),
+    ("an inch and a quarter", "mm", 31.75, None),
+    ("01A+0017.46", "mm", 17.46, None),
+    ("17.46MM", "mm", 17.46, None),
 ]
 
 OTHER_KINDS = [
@@ -59,6 +79,31 @@ OTHER_KINDS = [
     ("68 °F", "temperature", 20.0),
     ("6.5 hp", "power", 4.847),
     ("3 t", "mass", 3000.0),
+    ("90 ft lbs", "torque", 90 * 1.3558179483314004),
+    ("14 in lb", "torque", 14 * 0.1129848290276167),
+    ("3.2:1", "ratio", 3.2),
+    ("2-3 deg", "angle", 2.5),
+    ("58 psig", "pressure", 3.999),
+    ("1.5 h", "time", 90.0),
+    ("1 h 20 min", "time", 80.0),
+    ("€ 180.50", "money", 180.5),
+    ("$12", "money", 12.0),
+    ("M10", "thread", 10.0),
+    ("3/8-16", "thread", 9.525),
+    ("3/8 UNC", "thread", 9.525),
+    ("No. 10-24", "thread", 4.826),
+    ("7/16-14", "thread", 11.1125),
+]
+
+THREADS = [
+    # typed | pitch mm | echo
+    ("M10", 1.5, "M10"),
+    ("M10x1.25", 1.25, "M10 x 1.25"),
+    ("3/8-16", 25.4 / 16, "3/8-16"),
+    ("3/8 UNC", 25.4 / 16, "3/8-16"),
+    ("3/8 UNF", 25.4 / 24, "3/8-24"),
+    ("No. 10-24", 25.4 / 24, "No. 10-24"),
+    ("10", None, "10 mm"),
 ]
 
 ASKED = [
@@ -68,6 +113,14 @@ ASKED = [
     ("2-3/4", "length", "mm", "Is 2-3/4 in inches"),
     ("125 N·m or 90 lbf·ft", "torque", None, "enter each as a statement of its own"),
     ("0.99 bar", "pressure", None, "gauge or absolute"),
+    ("-11/16", "length", "mm", "Is 11/16 in inches"),
+    ("(11/16)", "length", "mm", "Is 11/16 in inches"),
+    ("3/4+1", "length", "mm", "Is 3/4 in inches"),
+    ("1+3/4", "length", "mm", "Is 3/4 in inches"),
+    ("1/4-3/8", "length", "mm", "Is 1/4 in inches"),
+    ("12.5 ± 0.1 in", "length", "mm", "the ± alone in in, or both"),
+    ("2-3", "count", None, "A count is one number"),
+    ("3/8-16 UNF", "thread", None, "which of the two holds"),
 ]
 
 REFUSED = [
@@ -123,6 +176,22 @@ class Understood(unittest.TestCase):
         self.assertAlmostEqual(typed_resolution("90 lbf·ft", "torque"), 0.5 * 1.3558179483314004)
         self.assertAlmostEqual(typed_resolution("19,05", "length"), 0.005)
         self.assertEqual(typed_resolution("3/4 in", "length"), 0.0)
+
+    def test_threads_by_name_with_their_pitch(self):
+        for typed, pitch, words in THREADS:
+            with self.subTest(typed):
+                entry = parse(typed, "thread", "mm")
+                self.assertAlmostEqual(entry.pitch or 0.0, pitch or 0.0, places=6)
+                self.assertTrue(echo_entry(entry, "thread").startswith(words), echo_entry(entry, "thread"))
+
+    def test_the_echo_tells_a_range_from_a_difference_and_a_guess(self):
+        for typed, words in (("20-25", "22.5 mm.*± 2.5, read as a range"), ("25-20", "5 mm.*read as a difference"), ("about 20", "± 2, a guess")):
+            with self.subTest(typed):
+                self.assertRegex(echo_entry(parse(typed, "length", "mm"), "length"), words)
+
+    def test_words_that_mean_nought_only_where_the_hint_says_so(self):
+        self.assertEqual(parse("Flush", "length", "mm", ("flush", "none")).value, 0.0)
+        self.assertEqual((parse("flush", "length", "mm").value, parse("flush", "length", "mm").word), (None, "flush"))
 
 
 class AskedOrRefused(unittest.TestCase):

@@ -17,6 +17,12 @@ PM = [
     ("length", 2000, Source.MEASURED, Tool.TAPE, 1.5),
     ("length", 0.2, Source.MEASURED, Tool.DIAL, 0.02),
     ("length", 100, Source.ELSEWHERE, Tool.CALLIPER, 0.1),
+    ("length", 100, Source.MEASURED, None, 1.0),
+    ("length", 1500, Source.MEASURED, None, 2.0),
+    ("angle", 3, Source.MEASURED, None, 1.0),
+    ("angle", 3, Source.MEASURED, Tool.CALLIPER, 1.0),
+    ("length", 100, Source.CHOSEN, None, 0.5),
+    ("torque", 200, Source.UNSAID, None, 50.0),
     ("angle", 3, Source.MEASURED, Tool.INCLINOMETER, 0.2),
     ("angle", 3, Source.MEASURED, Tool.BUBBLE, 0.5),
     ("length", 100, Source.DRAWING, None, 0.1),
@@ -47,7 +53,7 @@ class DefaultDoubt(unittest.TestCase):
 
     def test_only_catalogue_or_better_closes_safety(self):
         closing = {s for s in Source if closes_safety(s)}
-        self.assertEqual(closing, {Source.MEASURED, Source.ELSEWHERE, Source.DRAWING, Source.PAPER, Source.CATALOGUE})
+        self.assertEqual(closing, {Source.MEASURED, Source.ELSEWHERE, Source.CHOSEN, Source.DRAWING, Source.PAPER, Source.CATALOGUE})
 
     def test_only_a_stated_difference_of_state_refuses(self):
         accepts = {"gearbox": frozenset({"off"}), "position": frozenset({"bench"})}

@@ -3,16 +3,23 @@
 import unittest
 from dataclasses import replace
 
-from pindo.core.assess import assess, ways_of
+import jsonpatch
+import numpy as np
+
+from pindo.core.assess import assess, opened
 from pindo.core.boards import boards
 from pindo.core.build import Build
+from pindo.core.clear.solids import placed_solids
+from pindo.core.entries import Plan
 from pindo.core.evidence import Source
 from pindo.core.resolve import Status, resolve
 from pindo.core.rows import COLUMNS, LISTS
+from pindo.core.transition import completing
 from pindo.core.verdict import Verdict
-from pindo.demo import DEMOS, garden_trolley
-from tests.support import build, demo, finding, said, statement
+from pindo.demo import DEMOS, garden_trolley, pump_tender
+from tests.support import build, demo, entered, finding, said, statement
 
+TODAY = "2026-11-26"
 POINTS = [
     # on the engine, then in the chassis: the unit level, 180 behind the axle, 10 left, 30 down
     ("block left", ("0", "150", "200"), ("180", "160", "170")),
@@ -84,7 +91,7 @@ class Mounts(unittest.TestCase):
 class Line(unittest.TestCase):
     def test_lifting_the_pinions_nose_cures_the_wobble(self):
         self.assertEqual(finding(assess(demo(), ()), "line.torsional").verdict, Verdict.TIGHT)
-        ways = ways_of(resolve(demo()), "line.torsional")
+        ways = opened(resolve(demo()), "line.torsional").ways
         self.assertIn("pinion_angle_deg", [w.address for w in ways])
         self.assertEqual(finding(assess(demo({"pinion_angle_deg": "2.1"}), ()), "line.torsional").verdict, Verdict.GOES)
 
@@ -109,7 +116,7 @@ class Line(unittest.TestCase):
             output_left_mm="-60", output_up_mm="-40", inner_joint_half_mm="90", outer_joint_left_mm="560", outer_joint_drop_mm="120", driven_axle_back_mm="0", bump_mm="60", droop_mm="80",
             plunge_in_mm="20", plunge_out_mm="20",
         )  # fmt: skip
-        made = build(dims, layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed"})
+        made = build(dims, layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed", "wheel_guide": "rigid axle"})
         answer = assess(made, ())
         self.assertEqual({f.id for f in answer.findings if f.id.startswith("line.")}, {f"line.{x}.{s}" for x in ("half_angle", "plunge_in", "plunge_out") for s in ("left", "right")})
         left, right = (o.value for o in boards(made, answer).orders)
@@ -131,6 +138,53 @@ class Line(unittest.TestCase):
         self.assertAlmostEqual(22 + min(slip.values), inwards, delta=0.05)
 
 
+class BehindThePlate(unittest.TestCase):
+    """What hangs on the gearbox goes with the plate, what hangs on the chain's engine with the engine."""
+
+    def test_a_thicker_plate_moves_the_gearbox_its_solids_and_their_gaps(self):
+        def middles(plate):
+            inputs = resolve(demo({"plate_mm": plate}))
+            return {p.solid.body: p.place for p in placed_solids(inputs) if p.solid.name in ("Block and head", "Gearbox case", "Left rail")}
+
+        thin, thick = middles("18"), middles("38")
+        self.assertTrue(np.allclose(thin["engine"], thick["engine"]))
+        self.assertTrue(np.allclose(thin["chassis"], thick["chassis"]))
+        self.assertAlmostEqual(float(np.linalg.norm(thin["gearbox"] - thick["gearbox"])), 20.0, places=6)
+
+    def test_moving_the_engine_moves_the_chain_out_of_its_plane_and_its_reading_lapses(self):
+        before = garden_trolley()
+        moved = {}
+        for by in (0.0, 20.0):
+            after = entered(before, *(Plan(key=key, typed=str((resolve(before).value(key) or 0.0) + by), unit="mm") for key in ("block_face_back_mm", "crank_side_mm")))
+            kept = Build.model_validate(jsonpatch.apply_patch(after.model_dump(mode="json"), completing(before, after, "")))
+            moved[by] = (resolve(kept).quantities["driver_plane_mm"].status, finding(kept, "line.chain_plane").value)
+        self.assertEqual([m[0] for m in moved.values()], ["standing", "lapsed"])
+        self.assertGreater(abs(moved[20.0][1] - moved[0.0][1]), 1.0)
+
+    def test_a_level_transaxle_fouls_no_band_of_a_shaft_drive(self):
+        level = {"options": pump_tender().options | {"drive": "half shafts"}}
+        self.assertNotEqual(finding(demo({"inclination_deg": "0"}, **level), "seat.inclination").verdict, "fouls")
+        self.assertEqual(finding(demo({"inclination_deg": "0"}), "seat.inclination").verdict, "fouls")
+
+    def test_a_belts_direction_is_asked(self):
+        document = pump_tender().model_dump(mode="json")
+        document["pulleys"][0]["wants"] = "not said"
+        asked = finding(Build.model_validate(document), "clear.belt_turn")
+        self.assertEqual(asked.verdict, "unmeasured")
+
+    def test_a_pair_without_a_finding_reads_no_better_than_its_inputs(self):
+        document = pump_tender().model_dump(mode="json")
+        of = boards(Build.model_validate(document), assess(Build.model_validate(document), (), TODAY), TODAY)
+        quiet = next(p for p in of.pairs if p.finding == "")
+        self.assertEqual(quiet.verdict, "goes")
+        for solid in document["solids"]:
+            if solid["name"] == quiet.chassis:
+                solid["evidence"] = {"source": "measured", "lapsed": {"event": "unit moved"}}
+        guessed = Build.model_validate(document)
+        again = boards(guessed, assess(guessed, (), TODAY), TODAY)
+        self.assertNotIn("goes", {p.verdict for p in again.pairs if p.chassis == quiet.chassis})
+
+
 class Trolley(unittest.TestCase):
     def test_nothing_is_asked_of_a_bellhousing_that_is_not_there(self):
         answer = assess(garden_trolley(), ())
@@ -141,7 +195,7 @@ class Trolley(unittest.TestCase):
         answer = assess(garden_trolley(), ())
         fouls = {f.id for f in answer.findings if f.verdict == Verdict.FOULS}
         self.assertEqual(fouls, {"line.chain_even", "line.chain_plane", "line.road_speed", "line.hub_on_shaft", "clear.pair.2-14"})
-        self.assertEqual([w.address for w in ways_of(resolve(garden_trolley()), "line.chain_plane")], ["driver_plane_mm"])
+        self.assertEqual([w.address for w in opened(resolve(garden_trolley()), "line.chain_plane").ways], ["driver_plane_mm"])
         ground = finding(answer, "seat.ground")
         self.assertTrue(next(r for r in ground.rules if r.id == "ground_gap_min_mm").overridden)
 
@@ -150,10 +204,10 @@ class Solids(unittest.TestCase):
     def test_a_solid_that_cannot_be_placed_says_so(self):
         less = demo()
         less.solids[3].up = None
-        self.assertIn("Alternator cannot be placed yet: place or size is missing", finding(assess(less, ()), "clear.solid.4").sentence.mm)
+        self.assertIn("Alternator cannot be placed yet: middle, up is wanting", finding(assess(less, ()), "clear.solid.4").sentence.mm)
 
     def test_moving_away_from_a_rail_widens_its_gap(self):
-        for way in ways_of(resolve(demo()), "clear.pair.4-21"):
+        for way in opened(resolve(demo()), "clear.pair.4-21").ways:
             after = finding(assess(demo({way.address: f"{way.target}"}), ()), "clear.pair.4-21")
             self.assertGreater(after.margin, finding(assess(demo(), ()), "clear.pair.4-21").margin, way.address)
 
@@ -198,12 +252,12 @@ class Rows(unittest.TestCase):
             self.assertEqual(set(b.seat), {"side", "plan", "front"})
             self.assertTrue(b.profile.shapes and b.plan.shapes and b.line.shapes)
             self.assertEqual(len(b.scene), len(made.solids))
-            self.assertEqual(b.pair_count, sum(s.body == "engine" for s in made.solids) * sum(s.body == "chassis" for s in made.solids))
+            self.assertEqual(b.pair_count, sum(s.body != "chassis" for s in made.solids) * sum(s.body == "chassis" for s in made.solids))
             for handle in b.seat["side"].handles:
                 self.assertEqual((handle.address, handle.address_y), ("block_face_back_mm", "crank_height_mm"))
 
     def test_nothing_left_of_the_unknown_pose(self):
         blank = replace(resolve(build(solids=[{"n": 1, "back": "0", "left": "0", "up": "0", "a": "10", "b": "10", "c": "10"}])))
         self.assertEqual(blank.value("solids.1.a"), 10.0)
-        self.assertIn("the pose is not known", finding(blank.build, "clear.solid.1").sentence.mm)
+        self.assertIn("because the pose is not known: solid 1", finding(blank.build, "clear.unplaced.pose").sentence.mm)
         self.assertEqual(statement("1")["id"], "s1")

@@ -61,10 +61,14 @@ class Plate(unittest.TestCase):
         doc = ezdxf.read(io.StringIO(plate_dxf(self.plate, "Pump tender").decode("utf-8")))
         self.assertEqual(doc.units, ezdxf.units.MM)
         self.assertFalse(doc.audit().errors)
-        circles = {layer: [c for c in doc.modelspace().query("CIRCLE") if c.dxf.layer == layer] for layer in ("CLEARANCE", "TAPPED", "DOWEL", "WINDOW", "RECESS")}
-        self.assertEqual({k: len(v) for k, v in circles.items()}, {"CLEARANCE": 14, "TAPPED": 10, "DOWEL": 4, "WINDOW": 2, "RECESS": 13})
-        drawn = sorted((round(c.dxf.center.x, 4), round(c.dxf.center.y, 4), round(2 * c.dxf.radius, 4)) for k in ("CLEARANCE", "TAPPED", "DOWEL") for c in circles[k])
+        circles = {layer: [c for c in doc.modelspace().query("CIRCLE") if c.dxf.layer == layer] for layer in ("CLEARANCE", "TAP_DRILL", "DOWEL", "WINDOW", "RECESS")}
+        self.assertEqual({k: len(v) for k, v in circles.items()}, {"CLEARANCE": 14, "TAP_DRILL": 10, "DOWEL": 4, "WINDOW": 2, "RECESS": 13})
+        drawn = sorted((round(c.dxf.center.x, 4), round(c.dxf.center.y, 4), round(2 * c.dxf.radius, 4)) for k in ("CLEARANCE", "TAP_DRILL", "DOWEL") for c in circles[k])
         self.assertEqual(drawn, sorted((round(r.u, 4), round(r.v, 4), round(r.d, 4)) for r in self.plate.drilling))
+        # A tapped hole is drawn at its tap drill, a recess at its own size, a thread is told in words.
+        self.assertEqual({round(2 * c.dxf.radius, 3) for c in circles["TAP_DRILL"]}, {8.5})
+        self.assertEqual({round(2 * c.dxf.radius, 3) for c in circles["RECESS"]}, {22.4, 17.0})
+        self.assertIn("G9 tap M10 x 1.5, through, drill 8.5 mm, 77 % of thread by (d - drill)/(1.299 P)", [t.dxf.text for t in doc.modelspace().query("TEXT")])
         (outline,) = doc.modelspace().query("LWPOLYLINE")
         self.assertTrue(outline.closed)
         self.assertIn("seen from behind", " ".join(t.dxf.text for t in doc.modelspace().query("TEXT")))
@@ -73,7 +77,7 @@ class Plate(unittest.TestCase):
         root = ET.fromstring(plate_svg(self.plate, "Pump tender"))
         _, _, width, height = map(float, root.get("viewBox").split())
         self.assertEqual((root.get("width"), root.get("height")), (f"{width:.3f}mm", f"{height:.3f}mm"))
-        holes = {c.get("id"): c for c in root.iter("{http://www.w3.org/2000/svg}circle") if c.get("class") == "hole"}
+        holes = {c.get("id"): c for c in root.iter("{http://www.w3.org/2000/svg}circle") if (c.get("class") or "").startswith("hole")}
         g9 = next(r for r in self.plate.drilling if r.label == "G9")
         self.assertAlmostEqual(float(holes["G9"].get("cx")), g9.u, places=3)
         self.assertAlmostEqual(float(holes["G9"].get("cy")), -g9.v, places=3)
@@ -85,6 +89,17 @@ class Plate(unittest.TestCase):
             u, v, radius, angle = (float(row[k]) for k in ("right_mm", "up_mm", "radius_mm", "clockwise_from_12_deg"))
             self.assertAlmostEqual(radius * np.sin(np.radians(angle)), u, delta=0.01)
             self.assertAlmostEqual(radius * np.cos(np.radians(angle)), v, delta=0.01)
+
+    def test_threads_of_either_system_are_what_they_are(self):
+        for d, unit, diameter, what, drill in (
+            ("3/8-16", "mm", 5 / 16 * 25.4, "tap 3/8-16, 12 deep", "drill 5/16 in, 7.94 mm"), ("7/16 UNC", "mm", 0.368 * 25.4, "tap 7/16-14, 12 deep", "drill U, 9.35 mm"),
+            ("10", "mm", 10.0, "tap M10, pitch not told, 12 deep", "pitch not told"), ("3/8", "in", 9.525, "tap 3/8 in, pitch not told", "pitch not told"),
+        ):  # fmt: skip
+            face = {"unit": unit, "holes": [hole(1, "0", "0", d, fastening="tapped", **({"depth": "12"} if unit == "mm" else {}))]}
+            (row,) = plate(resolve(build(gearbox_face=face))).drilling
+            self.assertAlmostEqual(row.d, diameter, places=6)
+            self.assertIn(what, row.what)
+            self.assertIn(drill, row.drill)
 
     def test_a_note_cannot_become_a_formula(self):
         holes = {"holes": [hole(1, "0", "0", note="=1+1")]}

@@ -19,7 +19,7 @@ from scipy.spatial.transform import Rotation
 from pindo.core.assess import assess
 from pindo.core.frames import angle_deg
 from pindo.core.line import chain, joints
-from pindo.core.line.travel import arc, links
+from pindo.core.line.travel import arc, links, sideways
 from pindo.core.resolve import resolve
 from tests.support import build, demo, finding, said
 
@@ -87,6 +87,37 @@ class ChainsOfJoints(unittest.TestCase):
         bends, phases = joints.bends_and_phases(square)
         self.assertAlmostEqual(float(joints.equivalent_bend(bends, phases)), float(bends[0] ** 2 + bends[1] ** 2), delta=2e-5)
 
+    def test_a_straight_joint_keeps_the_plane_of_its_neighbour(self):
+        """The middle joint straightened by a hair more and more: what is left goes over into what a straight one leaves, without a jump."""
+
+        def left(heading, out):
+            axes = [(-1.0, 0.0, -0.06), (-1.0, heading, 0.0), (-1.0, 0.0, 0.0), (-1.0, out, -0.05)]
+            return float(joints.equivalent_bend(*joints.bends_and_phases(axes)))
+
+        for out in (0.0, 0.04):
+            self.assertAlmostEqual(left(0.0, out), left(1e-4, out), delta=2e-5)
+        b = [np.arctan(0.06), 0.0, np.arctan(0.05)]
+        self.assertAlmostEqual(left(0.0, 0.0), b[0] ** 2 + b[2] ** 2, delta=1e-6)
+
+    def test_yokes_out_of_line_spoil_what_would_cancel(self):
+        z = [(-1.0, 0.0, 0.0), (-1.0, 0.0, -0.1), (-1.0, 0.0, 0.0)]
+        for yoke in (0.0, 15.0, 45.0, 90.0):
+            found = float(joints.equivalent_bend(*joints.bends_and_phases(z, [yoke])))
+            # Two equal bends with their pins apart by the yokes' error: 2 beta² |sin yoke|.
+            self.assertAlmostEqual(found, 2 * np.arctan(0.1) ** 2 * abs(np.sin(np.radians(yoke))), places=9)
+
+    def test_beyond_ten_degrees_the_joints_are_composed(self):
+        """[2] One joint at 30 degrees: greatest angular acceleration from the speed ratio's own derivative, where beta² is 4 % short."""
+        bend = np.radians(30.0)
+        t = np.linspace(0, np.pi, 200_001)
+        ratio = np.cos(bend) / (1 - np.sin(bend) ** 2 * np.cos(t) ** 2)
+        exact = np.abs(np.gradient(ratio, t)[1:-1]).max()
+        found = float(joints.equivalent_bend([bend], [0.0]))
+        self.assertAlmostEqual(found / exact, 1.0, delta=1e-4)
+        self.assertGreater(exact / bend**2, 1.03)
+        small = np.radians(9.99)
+        self.assertAlmostEqual(float(joints.equivalent_bend([small], [0.0])) / float(joints.composed_bend([small], [0.0])), 1.0, delta=0.01)
+
     def test_true_angle_and_the_shop_rule(self):
         """tan² = tan²v + tan²h holds with one shaft along x; the true angle needs no such luck."""
         v, h = np.radians(4), np.radians(6)
@@ -123,19 +154,67 @@ class Travel(unittest.TestCase):
     def test_links_against_root_finding(self):
         """[3] The axle carries both joints; each link keeps its length."""
         g = {"lower_link_mm": 600.0, "lower_link_rise_mm": 40.0, "upper_link_mm": 450.0, "upper_link_rise_mm": -30.0, "link_spread_mm": 180.0, "link_offset_mm": 25.0}
+        g |= {"lower_link_ahead_mm": 35.0, "lower_link_below_mm": 70.0}  # the axle's centre lies 35 behind and 70 above the lower joint
         a = np.array([np.sqrt(600**2 - 40**2), 40.0])
         b = np.array([25 + np.sqrt(450**2 - 30**2), 180 - 30.0])
         for rise in (-80.0, -20.0, 0.0, 35.0, 80.0):
 
             def gaps(v, rise=rise):
-                x, t = v
-                top = np.array([x, rise]) + np.array([25 * np.cos(t) - 180 * np.sin(t), 25 * np.sin(t) + 180 * np.cos(t)])
-                return [np.hypot(*(a - [x, rise])) - 600.0, np.hypot(*(b - top)) - 450.0]
+                x, t = v  # shift and turn of the axle; its centre is at (x - 35, rise + 70) in the frame of the lower joint at rest
+                turn = np.array([[np.cos(t), -np.sin(t)], [np.sin(t), np.cos(t)]])
+                low = np.array([x - 35.0, rise + 70.0]) + turn @ [35.0, -70.0]
+                top = low + turn @ [25.0, 180.0]
+                return [np.hypot(*(a - low)) - 600.0, np.hypot(*(b - top)) - 450.0]
 
             x, t = fsolve(gaps, (0.0, 0.0), xtol=1e-12)
             shift, turn = links(rise, g)
             self.assertAlmostEqual(float(shift), x, delta=0.01)
             self.assertAlmostEqual(float(turn), np.degrees(t), delta=0.002)
+
+
+class Sideways(unittest.TestCase):
+    """How far the drive joint goes inboard, by root finding from the lengths alone [3]."""
+
+    def test_wishbones(self):
+        g = {
+            "arm_mm": 340.0,
+            "arm_rise_mm": 12.0,
+            "upper_arm_mm": 240.0,
+            "upper_arm_rise_mm": -18.0,
+            "knuckle_spread_mm": 210.0,
+            "knuckle_offset_mm": 25.0,
+            "arm_inside_mm": 40.0,
+            "arm_below_mm": 95.0,
+        }
+        a, b = np.array([np.sqrt(340**2 - 12**2), 12.0]), np.array([25 + np.sqrt(240**2 - 18**2), 210 - 18.0])
+        for rise in (-70.0, 0.0, 60.0):
+
+            def gaps(v, rise=rise):
+                x, t = v
+                turn = np.array([[np.cos(t), -np.sin(t)], [np.sin(t), np.cos(t)]])
+                low = np.array([x - 40.0, rise + 95.0]) + turn @ [40.0, -95.0]
+                return [np.hypot(*(a - low)) - 340.0, np.hypot(*(b - low - turn @ [25.0, 210.0])) - 240.0]
+
+            self.assertAlmostEqual(float(sideways("wishbones", rise, g)), fsolve(gaps, (0.0, 0.0), xtol=1e-12)[0], delta=0.01)
+
+    def test_strut(self):
+        g = {"arm_mm": 330.0, "arm_rise_mm": 5.0, "arm_inside_mm": 30.0, "arm_below_mm": 60.0, "strut_up_mm": 620.0, "strut_inside_mm": 90.0}
+        a, top = np.array([np.sqrt(330**2 - 5**2), 5.0]), np.array([90.0, 620.0])
+        for rise in (-70.0, 0.0, 60.0):
+
+            def gaps(v, rise=rise):
+                x, t = v
+                turn = np.array([[np.cos(t), -np.sin(t)], [np.sin(t), np.cos(t)]])
+                low = np.array([x - 30.0, rise + 60.0]) + turn @ [30.0, -60.0]
+                line = turn @ top  # the strut's own direction, fixed to the knuckle
+                return [np.hypot(*(a - low)) - 330.0, (line[0] * (top - low)[1] - line[1] * (top - low)[0]) / 600.0]
+
+            self.assertAlmostEqual(float(sideways("strut", rise, g)), fsolve(gaps, (0.0, 0.0), xtol=1e-12)[0], delta=0.02)
+
+    def test_swing_arm_keeps_its_length_and_a_rigid_axle_stays(self):
+        shift = sideways("swing arm", 50.0, {"swing_inside_mm": 600.0, "swing_rise_mm": 20.0})
+        self.assertAlmostEqual(np.hypot(600.0 - shift, 20.0 - 50.0), np.hypot(600.0, 20.0))
+        self.assertEqual(sideways("rigid axle", 50.0, {}), 0.0)
 
 
 def carried(value, point, layout_yaw=0.0):
@@ -156,6 +235,7 @@ class WholeDrives(unittest.TestCase):
 
         def length(rise):
             shift = brentq(lambda x: np.hypot(ahead - x, up - rise) - radius, -ahead / 2, ahead / 2)
+            # The axle keeps its attitude here: its joint goes as its centre does.
             joint = np.array([-v("wheelbase_mm") + v("pinion_forward_mm") + shift, v("pinion_left_mm"), -v("pinion_drop_mm") + rise])
             return np.linalg.norm(joint - fixed)
 
@@ -168,13 +248,36 @@ class WholeDrives(unittest.TestCase):
         cos = crank @ (fixed - output) / np.linalg.norm(fixed - output)
         self.assertAlmostEqual(finding(answer, "line.angle.1").value, np.degrees(np.arccos(cos)), places=6)
 
+    def test_the_pinion_joint_rides_on_the_axle_that_turns(self):
+        """An axle on a pivot arm is one rigid body about the pivot: its joint, turned about it by a general library [6], against the slip that is told."""
+        dims = {"pivot_forward_mm": "700", "pivot_up_mm": "60", "axle_drop_mm": "262", "pinion_drop_mm": "204"}
+        made = demo(dims, options=demo().options | {"axle_guide": "pivot", "axle_attitude": "turns with its guide"})
+        v, answer = resolve(made).value, assess(made, ())
+        fixed = np.array([-v("centre_bearing_back_mm"), v("centre_bearing_left_mm"), -v("centre_bearing_drop_mm")])
+        axle = np.array([-v("wheelbase_mm"), 0.0, -262.0])
+        joint, pivot = np.array([-v("wheelbase_mm") + v("pinion_forward_mm"), v("pinion_left_mm"), -204.0]), axle + [700.0, 0.0, 60.0]
+
+        def length(rise):
+            def carried_by(turn, point):
+                return pivot + Rotation.from_euler("y", turn).apply(point - pivot)
+
+            turn = brentq(lambda t: carried_by(t, axle)[2] - axle[2] - rise, -0.3, 0.3)
+            return np.linalg.norm(carried_by(turn, joint) - fixed)
+
+        change = np.array([length(r) for r in np.linspace(-v("droop_mm"), v("bump_mm"), 331)]) - length(0.0)
+        self.assertAlmostEqual(finding(answer, "line.slip_inwards").value, v("slip_in_mm") + change.min(), delta=0.02)
+        self.assertAlmostEqual(finding(answer, "line.slip_outwards").value, v("slip_out_mm") - change.max(), delta=0.02)
+        # Joint and axle centre are two places: with the joint's height left out the slip would be another.
+        level = assess(demo(dims | {"axle_drop_mm": "204"}, options=made.options), ())
+        self.assertGreater(abs(finding(level, "line.slip_outwards").value - finding(answer, "line.slip_outwards").value), 2.0)
+
     def test_half_shafts_of_a_turned_crosswise_unit(self):
         dims = {
             "block_face_back_mm": 60, "crank_side_mm": 210, "crank_height_mm": -20, "roll_deg": 1.5, "inclination_deg": -0.8, "yaw_deg": 0.6, "plate_mm": 12, "separator_mm": 1, "gearbox_length_mm": 180,
             "output_left_mm": -60, "output_up_mm": -40, "inner_joint_half_mm": 90, "outer_joint_left_mm": 560, "outer_joint_drop_mm": 120, "driven_axle_back_mm": 5, "bump_mm": 60, "droop_mm": 80,
             "plunge_in_mm": 20, "plunge_out_mm": 20,
         }  # fmt: skip
-        answer = assess(build(said(**{k: str(x) for k, x in dims.items()}), layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed"}), ())
+        answer = assess(build(said(**{k: str(x) for k, x in dims.items()}), layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed", "wheel_guide": "rigid axle"}), ())
         v = dims.__getitem__
         # Crosswise with the accessory end to the left: the joint on the vehicle's left lies towards the accessory end.
         for side, sign in (("left", 1.0), ("right", -1.0)):
@@ -216,9 +319,13 @@ class Chain(unittest.TestCase):
             links_ = round(self.exact(n1, n2, p, c))
             straight = brentq(lambda x, n=(n1, n2, p), w=links_: self.exact(*n, x) - w, c * 0.8, c * 1.3)
             self.assertAlmostEqual(chain.take_up_left(10.0, links_, p, c, n1, n2), 10.0 - abs(straight - c), delta=0.0 * c + 2e-3 * c, msg=(n1, n2))
-            along, plane = np.array([c, 3.4, 0.0]), np.array([c, 0.0, 0.0])
-            angle = np.degrees(np.arccos(along @ plane / np.linalg.norm(along) / np.linalg.norm(plane)))
-            self.assertAlmostEqual(chain.plane_angle_deg(20.0, 23.4, c), angle, places=6)
+            # Over the free span: the tangent to both pitch circles, found as the chord between two points that are square to their radii.
+            r1, r2 = (p / (2 * np.sin(np.pi / n)) for n in (n1, n2))
+            tilt = brentq(lambda t, r=(r1, r2), far=c: far * np.sin(t) - (r[1] - r[0]), -1.5, 1.5)
+            ends = np.array([[-r1 * np.sin(tilt), r1 * np.cos(tilt), 0.0], [c - r2 * np.sin(tilt), r2 * np.cos(tilt), 0.0]])
+            plane = ends[1] - ends[0]
+            angle = np.degrees(np.arccos(min(1.0, plane @ (plane + [0, 0, 3.4]) / np.linalg.norm(plane) / np.linalg.norm(plane + [0, 0, 3.4]))))
+            self.assertAlmostEqual(chain.plane_angle_deg(20.0, 23.4, chain.free_span(c, p, n1, n2)), angle, places=5)
 
     def test_road_speed(self):
         """3600 rpm, 10:48, wheel 114: 750 turns a minute of 0.358 m are 16.1 km/h."""

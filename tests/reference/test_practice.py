@@ -149,6 +149,7 @@ class Vehicle(unittest.TestCase):
 
     def test_flywheel_stages_as_a_table(self):
         """20, ~45, 72 lbf·ft: 28, 62.5, 100 % of 97.6 N·m (single)."""
-        joint = {"n": 1, "bolts": "8", "d": "12", "torque": "72 lbf·ft", "stages": "27.78, 62.5, 100"}
-        (table,) = tightening(resolve(build(joints=[joint])))
-        self.assertEqual(table.stages_nm, (27.1, 61.0, 97.6))
+        for stages in ("27.78, 62.5, 100", "20, 45, 72", "20 lbf·ft, 45 lbf·ft, 72 lbf·ft"):
+            joint = {"n": 1, "bolts": "8", "d": "M12", "torque": "72 lbf·ft", "stages": stages}
+            (table,) = tightening(resolve(build(joints=[joint])))
+            self.assertEqual(table.stages_nm, (27.1, 61.0, 97.6))

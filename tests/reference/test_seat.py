@@ -72,6 +72,23 @@ class PoseFromPoints(unittest.TestCase):
         exact = fit_pose(points, points, np.full(5, 0.8))
         np.testing.assert_allclose(2 * np.std(drawn, axis=0) / exact.pm, 1.0, atol=0.18)
 
+    def test_the_doubt_of_a_gap_takes_the_whole_of_the_covariance(self):
+        """400 drawn readings again: the height of a far corner scatters as the correlated numbers say, and not as if each stood alone."""
+        points = np.array([(500, 200, 100), (500, -200, 120), (300, 150, -80), (350, -160, 60)], float)
+        corner = {"roll_deg": 0.0, "inclination_deg": 0.0, "yaw_deg": 0.0}
+        heights = []
+        for _ in range(400):
+            f = fit_pose(points, points + self.rng.normal(0, 0.8, points.shape), np.full(4, 0.8))
+            pose = dict(zip(POSE, (f.back_mm, f.left_mm, f.up_mm, f.roll_deg, f.pitch_deg, f.yaw_deg), strict=True))
+            heights.append(float(point_in_vehicle(pose, 0.0, -450.0, 0.0, 50.0)[2]))
+        exact = fit_pose(points, points, np.full(4, 0.8))
+        base = dict.fromkeys(POSE, 0.0) | corner
+        slope = np.array([(point_in_vehicle(base | {k: 1e-3}, 0.0, -450.0, 0.0, 50.0)[2] - point_in_vehicle(base | {k: -1e-3}, 0.0, -450.0, 0.0, 50.0)[2]) / 2e-3 for k in POSE])
+        each = slope * np.array(exact.pm) / 2
+        together = np.sqrt(each @ exact.correlation @ each)
+        self.assertAlmostEqual(np.std(heights) / together, 1.0, delta=0.12)
+        self.assertGreater(np.sqrt(each @ each) / together, 1.5, "the case is one where it matters")
+
     def test_turns_of_is_the_inverse_of_rotation(self):
         for _ in range(30):
             roll, pitch, yaw = self.rng.uniform(-85, 85, 3)
@@ -152,15 +169,52 @@ class OnSprings(unittest.TestCase):
         up = -springs[0, :, 2] * np.einsum("mk,k->m", lever[0, :, 2], moved)
         self.assertAlmostEqual((up[0] + up[1]) / up.sum(), 810 / 1140, delta=2e-3)
 
+    RADII = {"gyration_roll_mm": 215.0, "gyration_pitch_mm": 390.0, "gyration_yaw_mm": 405.0}
+
     def test_modes_against_scipy(self):
-        """[2]"""
+        """[2] All six, whichever way the unit stands: its inertias about its own axes turned with it [1]."""
+        for yaw in (0.0, 90.0, 180.0):
+            r = read(inclination_deg=3.0, roll_deg=1.0, **self.RADII)
+            k, _, _ = m.stiffness(r, NUMBERS, yaw)
+            hertz, turn = m.modes_hz(k, r, yaw)
+            own = Rotation.from_euler("ZYX", [yaw, -3.0, 1.0], degrees=True).as_matrix()
+            mass = np.diag([500.0] * 3 + [0.0] * 3)
+            mass[3:, 3:] = own @ np.diag([500 * x**2 for x in self.RADII.values()]) @ own.T
+            squares, vectors = eigh(k[0], mass)
+            np.testing.assert_allclose(hertz[0], np.sqrt(squares * 1e3) / (2 * np.pi), rtol=1e-9)
+            # Share of a mode's kinetic energy that is turn about the crank.
+            about = 500 * 215.0**2 * (own[:, 0] @ vectors[3:]) ** 2
+            np.testing.assert_allclose(turn[0], about, atol=1e-9)
+            self.assertAlmostEqual(turn[0].sum(), 1.0)
+
+    def test_the_mode_about_the_crank_is_the_same_crosswise_as_lengthwise(self):
+        """Mounts and unit turned together by 90 degrees: nothing that the unit feels has changed but the names of kx and ky."""
+        r = read(**self.RADII)
+        crosswise = r | {f"mounts.{n}.{a}": r[f"mounts.{n}.{b}"] for n in NUMBERS for a, b in (("kx", "ky"), ("ky", "kx"))}
+        found = []
+        for values, yaw in ((r, 0.0), (crosswise, 90.0)):
+            k, _, _ = m.stiffness(values, NUMBERS, yaw)
+            hertz, turn = m.modes_hz(k, values, yaw)
+            found.append(hertz[0, turn[0].argmax()])
+        self.assertAlmostEqual(*found)
+
+    def test_three_mounts_carry_by_statics_alone(self):
+        """[4] Forces and moments balance whatever the stiffness, and so does the solution on springs that are soft sideways."""
         r = read()
-        k, _, _ = m.stiffness(r, NUMBERS, 0.0)
-        hertz, roll = m.modes_hz(k, 500.0, 215.0, 390.0)
-        mass = np.diag([500.0] * 3 + [500 * 215.0**2] + [500 * 390.0**2] * 2)
-        squares = eigh(k[0], mass, eigvals_only=True)
-        np.testing.assert_allclose(hertz[0], np.sqrt(squares * 1e3) / (2 * np.pi), rtol=1e-9)
-        self.assertAlmostEqual(roll[0].sum(), 1.0)
+        arm = m.arms(r, NUMBERS[:3], 0.0)
+        share = m.three_shares(arm)[0]
+        np.testing.assert_allclose((share.sum(), share @ arm[0, :, 0], share @ arm[0, :, 1]), (1.0, 0.0, 0.0), atol=1e-9)
+        soft = r | {f"mounts.{n}.{f}": 1e-3 for n in NUMBERS for f in ("kx", "ky")}
+        k, lever, springs = m.stiffness(soft, NUMBERS[:3], 0.0)
+        moved = m.solve(k, m.weight_load(soft))[0]
+        up = -springs[0, :, 2] * np.einsum("mk,k->m", lever[0, :, 2], moved)
+        np.testing.assert_allclose(up / up.sum(), share, atol=2e-3)
+        self.assertTrue(np.isnan(m.three_shares(arm * [1.0, 0.0, 1.0])).all())
+
+    def test_a_mount_of_the_gearbox_goes_back_with_the_plate(self):
+        thick = read(separator_mm=1.0, plate_mm=18.0)
+        still, moved = m.arms(thick, NUMBERS, 0.0)[0], m.arms(thick, NUMBERS, 0.0, {3, 4})[0]
+        np.testing.assert_allclose(moved - still, [(0, 0, 0), (0, 0, 0), (-19, 0, 0), (-19, 0, 0)], atol=1e-9)
 
     def test_the_left_side_lifts_in_the_lowest_gear(self):
         r = read()

@@ -66,13 +66,13 @@ class Axial(unittest.TestCase):
             ring = behind(spacer, r["ring_width_mm"], r["ring_front_mm"])
             for where, face in (("engine", 0.0), ("plate", v["separator_mm"]), ("housing", joint.bounds[2])):
                 pinion = box(face + r["starter_out_mm"] - r["pinion_mm"], 0.0, face + r["starter_out_mm"], 10.0)
-                said = spacing.mesh_depth(where, *axial[:2], r["starter_out_mm"], r["pinion_mm"], *stack[:2], r["ring_front_mm"], r["ring_width_mm"])
+                said = spacing.mesh_depth(where, "engine and bell", *axial[:2], r["starter_out_mm"], r["pinion_mm"], *stack[:2], r["ring_front_mm"], r["ring_width_mm"])
                 self.assertAlmostEqual(said, shared(pinion, ring), msg=where)
                 parked = box(-500.0, 0.0, face - 20.0, 10.0)
-                self.assertAlmostEqual(spacing.parked_gap(where, *axial[:2], -20.0, *stack[:2], r["ring_front_mm"]), gap(parked, box(ring.bounds[0], 0.0, 600.0, 10.0)), msg=where)
+                self.assertAlmostEqual(spacing.parked_gap(where, "engine and bell", *axial[:2], -20.0, *stack[:2], r["ring_front_mm"]), gap(parked, box(ring.bounds[0], 0.0, 600.0, 10.0)), msg=where)
             wall = box(joint.bounds[2] + 150.0, 0.0, 900.0, 10.0)
             cover = behind(wheel, 60.0)
-            self.assertAlmostEqual(spacing.cover_to_bell(*axial[:2], 150.0, *stack, 60.0), gap(cover, wall))
+            self.assertAlmostEqual(spacing.cover_to_bell(*axial[:2], "engine and bell", 150.0, *stack, 60.0), gap(cover, wall))
             tube = box(joint.bounds[2] + 40.0, 0.0, 900.0, 10.0)
             self.assertAlmostEqual(spacing.guide_tube_gap(*axial[:2], 40.0, *stack, r["hub_front_mm"], r["hub_mm"]), gap(box(-500.0, 0.0, hub.bounds[2], 10.0), tube))
 

@@ -33,10 +33,17 @@ class StoreCase(unittest.TestCase):
         migrate(self.conn)
 
     def put(self, id, version, **values):
-        return builds.change(self.conn, id, version, lambda document: document | values, "me", "because")
+        return builds.change(self.conn, id, version, lambda now: now.document | values, "me", "because")
 
 
 class Changes(StoreCase):
+    def test_a_change_sent_again_because_its_answer_was_lost_is_stored_once(self):
+        builds.create(self.conn, {"n": 0}, id="keyed")
+        for _ in range(3):
+            after = builds.change(self.conn, "keyed", None, lambda now: {"n": now.document["n"] + 1}, key="a1")
+            self.assertEqual((after.version, after.document), (2, {"n": 1}))
+        self.assertEqual(builds.change(self.conn, "keyed", None, lambda now: {"n": now.document["n"] + 1}, key="a2").document, {"n": 2})
+
     def test_a_change_is_a_version_with_patch_and_inverse(self):
         made = builds.create(self.conn, {"name": "a", "plate": 18}, "me", "new", "one")
         after = self.put("one", 1, plate=19)
@@ -92,7 +99,7 @@ class Changes(StoreCase):
         def write(n):
             with closing(connect(self.path)) as conn:
                 try:
-                    won.append(builds.change(conn, "one", 1, lambda d: d | {"n": n}))
+                    won.append(builds.change(conn, "one", 1, lambda now: now.document | {"n": n}))
                 except builds.Stale as error:
                     lost.append(error)
 
@@ -117,7 +124,7 @@ class UndoMachine(RuleBasedStateMachine):
 
     @rule(n=st.integers(0, 5))
     def change(self, n):
-        self.version = builds.change(self.conn, "x", self.version, lambda d: d | {"n": n}).version
+        self.version = builds.change(self.conn, "x", self.version, lambda now: now.document | {"n": n}).version
         self.back.append(self.now)
         self.now, self.forth = n, []
 
@@ -179,7 +186,7 @@ class BackupAndRestore(StoreCase):
         def keep_writing():
             with closing(connect(self.path)) as conn:
                 while not stop.is_set():
-                    builds.change(conn, "one", builds.get(conn, "one").version, lambda d: d | {"n": d["n"] + 1})
+                    builds.change(conn, "one", builds.get(conn, "one").version, lambda now: now.document | {"n": now.document["n"] + 1})
 
         writer = threading.Thread(target=keep_writing)
         writer.start()
@@ -227,7 +234,7 @@ from pindo.store.database import connect
 conn = connect(Path(sys.argv[1]))
 while True:
     now = builds.get(conn, "one")
-    after = builds.change(conn, "one", now.version, lambda d: d | {"n": d["n"] + 1})
+    after = builds.change(conn, "one", now.version, lambda now: now.document | {"n": now.document["n"] + 1})
     print(after.document["n"], flush=True)
 """
 

@@ -64,9 +64,10 @@ class Versions(ApiCase):
         self.problem(self.client.patch(self.url, content="[]", headers={**PATCH, "If-Match": "2"}), 412, "in quotation marks")
 
     def test_a_trial_stores_nothing(self):
-        answer = self.client.post(f"{self.url}/trial", content=json.dumps([plate("17.5")]), headers=PATCH).json()
+        answer = self.client.post(f"{self.url}/trial", json={"acts": [{"do": "patch", "ops": [plate("17.5")]}]}).json()
         stored = self.client.get(self.url).json()
-        self.assertEqual((stored["version"], set(answer["order"])), (1, {f["id"] for f in stored["assessment"]["findings"]}))
+        self.assertEqual(stored["version"], 1)
+        self.assertIn("stack.pilot_engagement", answer["order"])
         told = {f["id"]: f for f in answer["findings"]}
         self.assertEqual(told["stack.pilot_engagement"]["verdict"], "goes")
         # Only what reads otherwise is told: every other finding stands exactly as stored.
@@ -96,6 +97,63 @@ class Versions(ApiCase):
         after = self.patch(*preview["patch"]).json()
         self.assertEqual(next(f["condition"] for f in after["assessment"]["findings"] if f["id"] == "mate.face_tir"), "lapsed")
         self.problem(self.client.get(f"{self.url}/events", params={"event": "full moon"}), 422, "no event")
+
+
+class Entries(ApiCase):
+    READ = {"do": "read", "key": "nose_mm", "typed": "24.4"}
+    PLATE = {"do": "plan", "key": "plate_mm", "typed": "17.6", "unit": "mm"}
+
+    def enter(self, *acts, lapse=False, **query):
+        return self.client.post(f"{self.url}/entries", json={"acts": list(acts), "lapse": lapse}, params=query)
+
+    def test_an_entry_needs_no_version_and_is_stored_once(self):
+        first = self.enter(self.READ, key="k1", who="I.", why="Nose length")
+        again = self.enter(self.READ, key="k1")
+        other = self.enter({"do": "read", "key": "hub_mm", "typed": "27"}, key="k2")
+        self.assertEqual([a.json()["version"] for a in (first, again, other)], [2, 2, 3])
+        line = self.client.get(f"{self.url}/history").json()[1]
+        self.assertEqual((line["who"], line["why"]), ("I.", "Nose length"))
+
+    def test_what_would_lapse_readings_is_told_first(self):
+        body = self.problem(self.enter(self.PLATE), 409, "Keeping this lapses .*Nothing was stored yet")
+        self.assertIn("face_tir_mm", [x["address"] for x in body["lapsing"]])
+        self.assertEqual(self.client.get(self.url).json()["version"], 1)
+        kept = self.enter(self.PLATE, lapse=True).json()
+        self.assertEqual((kept["assessment"]["quantities"]["plate_mm"]["value"], kept["assessment"]["quantities"]["face_tir_mm"]["status"]), (17.6, "lapsed"))
+
+    def test_a_patch_from_a_script_lapses_the_same_readings(self):
+        kept = self.patch(plate("17.6")).json()
+        self.assertEqual(kept["assessment"]["quantities"]["face_tir_mm"]["status"], "lapsed")
+
+    def test_all_acts_or_none_and_each_refusal_in_words(self):
+        for act, status, words in (
+            ({"do": "read", "key": "hub_mm", "typed": "2..7"}, 422, "not understood|do not group"),
+            ({"do": "read", "key": "hub_mm", "typed": "27", "was": "1"}, 409, "stands there now"),
+            ({"do": "step", "n": 3, "state": "done"}, 422, "signed with a name|Write it down first"),
+            ({"do": "remove", "list": "mounts", "row": 99}, 409, "not there any more"),
+            ({"do": "fly"}, 422, "do"),
+        ):
+            with self.subTest(act):
+                self.problem(self.enter(self.READ, act), status, words)
+        self.assertEqual(self.client.get(self.url).json()["version"], 1)
+
+    def test_rules_hold_for_raw_patches_too(self):
+        self.problem(self.patch({"op": "replace", "path": "/steps/2/state", "value": "done"}), 422, "signed with a name|Write it down first")
+        self.problem(self.patch({"op": "replace", "path": "/steps/4/state", "value": "left out"}), 422, "by name, with a reason and an end")
+
+    def test_a_trial_shows_what_keeping_it_would_leave(self):
+        tried = self.client.post(f"{self.url}/trial", json={"acts": [self.PLATE]}).json()
+        kept = self.enter(self.PLATE, lapse=True).json()
+        told = {f["id"]: f["verdict"] for f in tried["findings"]}
+        self.assertEqual(told, {f["id"]: f["verdict"] for f in kept["assessment"]["findings"] if f["id"] in told})
+        self.assertEqual(told["mate.face_tir"], "unmeasured")
+
+    def test_undo_says_what_it_undid_and_where(self):
+        self.enter(self.PLATE, lapse=True)
+        stepped = self.client.post(f"{self.url}/undo", headers={"If-Match": '"2"'}).json()["stepped"]
+        self.assertEqual((stepped["kind"], stepped["places"][0]), ("undo", {"station": "stack", "address": "plate_mm"}))
+        self.assertTrue(any("Adapter plate" in w for w in stepped["words"]), stepped)
+        self.assertIsNone(self.client.get(self.url).json()["stepped"])
 
 
 class Refusals(ApiCase):
@@ -212,9 +270,10 @@ class Vehicle(ApiCase):
 
     def test_ways_out_are_asked_for_one_finding_with_or_without_a_trial(self):
         def ask(*operations, finding="stack.release_gap"):
-            answer = self.client.post(f"{self.url}/ways", params={"finding": finding}, content=json.dumps(operations), headers=PATCH)
+            acts = [{"do": "patch", "ops": list(operations)}] if operations else []
+            answer = self.client.post(f"{self.url}/opened", params={"finding": finding}, json={"acts": acts})
             self.assertEqual(answer.status_code, 200, answer.text)
-            return {w["address"]: w["target"] for w in answer.json()}
+            return {w["address"]: w["target"] for w in answer.json()["ways"]}
 
         self.assertEqual(ask(), {"release_shim_mm": 0.9})
         self.assertNotEqual(ask(plate("17.5")), ask())
@@ -234,10 +293,10 @@ class Vehicle(ApiCase):
 
     def test_the_trial_of_a_pose_names_what_it_touches(self):
         move = {"op": "add", "path": "/dims/crank_side_mm", "value": {"statements": [{"id": "s1", "source": "drawing", "takes": [{"typed": "4"}]}]}}
-        answer = self.client.post(f"{self.url}/trial", content=json.dumps([move]), headers=PATCH).json()
+        answer = self.client.post(f"{self.url}/trial", json={"acts": [{"do": "patch", "ops": [move]}]}).json()
         self.assertEqual(answer["ripple"]["events"], ["unit moved"])
-        kept = self.patch(move, *answer["lapse_patch"]).json()
-        self.assertEqual(kept["document"]["fits"][0]["evidence"]["lapsed"]["event"], "unit moved")
+        kept = self.patch(move).json()
+        self.assertEqual([g["lapsed"] for g in kept["document"]["fits"][0]["gaps"]][:2], ["unit moved"] * 2)
         self.assertEqual(kept["document"]["events"][-1]["event"], "unit moved")
         self.assertIn("Trial fits, row 1", " ".join(self.client.get(f"{self.url}/history").json()[0]["words"]))
 

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { settingsNow } from '../shell/settings'
-import type { BuildState, BuildSummary, Catalogue, ChangeLine, Echo, EventPreview, DemoName, Op, ProblemDetails, Station, TrialState, WayOut } from './types'
+import type { Act, BuildState, BuildSummary, Catalogue, ChangeLine, Echo, EventPreview, DemoName, Opened, ProblemDetails, Station, TrialState } from './types'
 
 const client = createClient<paths>({ baseUrl: window.location.origin })
 
@@ -22,24 +22,17 @@ function answer<T>(result: { data?: unknown; error?: unknown }): T {
   throw new ApiProblem({ type: '', title: 'No answer', status: 0, detail: 'Pindo does not answer. What you typed is kept here.', errors: [], ...error })
 }
 
-const JSON_PATCH = { 'Content-Type': 'application/json-patch+json' }
 const etag = (version: number) => ({ 'If-Match': `"${version}"` })
 
 export const api = {
-  patch: async (id: string, version: number, ops: Op[], why: string): Promise<BuildState> =>
-    answer<BuildState>(
-      await client.PATCH('/api/builds/{id}', {
-        params: { path: { id }, query: { why, who: settingsNow().who }, header: etag(version) as never },
-        headers: { ...JSON_PATCH, ...etag(version) },
-        body: ops,
-      }),
-    ),
-  trial: async (id: string, ops: Op[], station: Station): Promise<TrialState> =>
-    answer<TrialState>(await client.POST('/api/builds/{id}/trial', { params: { path: { id }, query: { station } }, headers: JSON_PATCH, body: ops })),
+  enter: async (id: string, acts: readonly Act[], why: string, key: string, lapse: boolean): Promise<BuildState> =>
+    answer<BuildState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { why: why.slice(0, 200), who: settingsNow().who, key } }, body: { acts: [...acts], lapse } })),
+  trial: async (id: string, acts: Act[], station: Station): Promise<TrialState> =>
+    answer<TrialState>(await client.POST('/api/builds/{id}/trial', { params: { path: { id }, query: { station } }, body: { acts } })),
   step: async (id: string, version: number, kind: 'undo' | 'redo'): Promise<BuildState> =>
     answer<BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { who: settingsNow().who }, header: etag(version) as never }, headers: etag(version) })),
-  ways: async (id: string, finding: string, ops: Op[]): Promise<WayOut[]> =>
-    answer<WayOut[]>(await client.POST('/api/builds/{id}/ways', { params: { path: { id }, query: { finding } }, headers: JSON_PATCH, body: ops })),
+  opened: async (id: string, finding: string, acts: Act[]): Promise<Opened> =>
+    answer<Opened>(await client.POST('/api/builds/{id}/opened', { params: { path: { id }, query: { finding } }, body: { acts } })),
   keepPhoto: async (id: string, file: File): Promise<string> => {
     const result = await fetch(`/api/builds/${id}/photos`, { method: 'POST', body: file })
     const body: unknown = await result.json()
@@ -53,10 +46,10 @@ export const api = {
     const result = await client.DELETE('/api/builds/{id}', { params: { path: { id }, header: etag(version) as never }, headers: etag(version) })
     if (result.error) answer(result)
   },
-  quantity: async (typed: string, kind: string, unit?: string) =>
-    answer<Echo>(await client.GET('/api/quantity', { params: { query: { typed, kind, unit } } })),
-  event: async (id: string, event: string, part: string) =>
-    answer<EventPreview>(await client.GET('/api/builds/{id}/events', { params: { path: { id }, query: { event, part } } })),
+  quantity: async (typed: string, kind: string, unit: string | undefined, dimension: string) =>
+    answer<Echo>(await client.GET('/api/quantity', { params: { query: { typed, kind, unit, dimension } } })),
+  event: async (id: string, event: string, which: string) =>
+    answer<EventPreview>(await client.GET('/api/builds/{id}/events', { params: { path: { id }, query: { event, which } } })),
 }
 
 export const queries = {

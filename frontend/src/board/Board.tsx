@@ -1,4 +1,4 @@
-import { useMemo, type ReactNode } from 'react'
+import { useMemo, useState, type ReactNode } from 'react'
 import type { Drawing, Finding } from '../api/types'
 import { figure } from '../api/units'
 import { useBuild } from '../shell/buildContext'
@@ -102,7 +102,10 @@ function Callouts({ bubbles }: { bubbles: readonly Bubble[] }) {
 export function Board({ drawing, label, ruler, edge, flat = false, children }: Props) {
   const { assessment, lit, openFinding } = useBuild()
   const [ref, size] = useSize<HTMLDivElement>()
-  const place = useMemo(() => fit(drawing, size.width, size.height, edge), [drawing, size, edge])
+  // While something is dragged the scale stands still: what is under the pointer stays under it.
+  const [held, hold] = useState<Place | null>(null)
+  const fitted = useMemo(() => fit(drawing, size.width, size.height, edge), [drawing, size, edge])
+  const place = held ?? fitted
   const findings = useMemo(() => new Map(assessment.findings.map((f) => [f.id, f])), [assessment])
   const bubbles = useMemo(() => {
     const shown = drawing.callouts.filter((c) => c.main || c.address === lit)
@@ -135,7 +138,7 @@ export function Board({ drawing, label, ruler, edge, flat = false, children }: P
             return shown ? <GapMark key={gap.finding} gap={gap} finding={finding} place={place} /> : null
           })}
           {drawing.handles.map((h) => (
-            <DragHandle key={h.address} handle={h} place={place} />
+            <DragHandle key={h.address} handle={h} place={place} hold={(on) => hold(on ? place : null)} />
           ))}
         </svg>
       )}

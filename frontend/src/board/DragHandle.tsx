@@ -1,4 +1,4 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Handle } from '../api/types'
 import { figure, unitOf } from '../api/units'
 import { useBuild } from '../shell/buildContext'
@@ -9,6 +9,8 @@ interface Start {
   readonly y: number
   readonly value: number
   readonly valueY: number
+  /** Where the grip was drawn. */
+  readonly grip: readonly [number, number]
 }
 
 const snap = (value: number, handle: Handle): number => {
@@ -34,27 +36,55 @@ const SHAPES = {
   moves: (x: number, y: number) => `M${x - 7},${y - 7}h14v14h-14zM${x - 10},${y - 4}l-6,4l6,4zM${x + 10},${y - 4}l6,4l-6,4zM${x - 4},${y - 10}l4,-6l4,6zM${x - 4},${y + 10}l4,6l4,-6z`,
 } as const
 
+/** Where a grip is drawn while it is dragged: under the pointer, along the way that it can go. */
+export function gripAt(handle: Handle, grip: readonly [number, number], by: readonly [number, number], place: Place): readonly [number, number] {
+  if (handle.turns) {
+    const [cx, cy] = [place.x(0), place.y(0)]
+    const turn = Math.atan2(grip[1] + by[1] - cy, grip[0] + by[0] - cx)
+    const far = Math.hypot(grip[0] - cx, grip[1] - cy)
+    return [cx + far * Math.cos(turn), cy + far * Math.sin(turn)]
+  }
+  return [grip[0] + by[0], grip[1] + (handle.address_y === '' ? 0 : by[1])]
+}
+
+interface Props {
+  handle: Handle
+  place: Place
+  /** The board keeps its scale while this is on. */
+  hold: (on: boolean) => void
+}
+
 /** A grip on the board: drag it, or focus it and use the arrow keys. It only ever makes a trial. */
-export function DragHandle({ handle, place }: { handle: Handle; place: Place }) {
+export function DragHandle({ handle, place, hold }: Props) {
   const { tryValues, trial, system, dimension } = useBuild()
   const start = useRef<Start | null>(null)
   const both = handle.address_y !== ''
   const value = trial?.values[handle.address] ?? handle.value
   const valueY = trial?.values[handle.address_y] ?? handle.value_y
   const kind = dimension(handle.address)?.kind ?? 'length'
-  const [x, y] = [place.x(handle.x), place.y(handle.y)]
+  const [at, setAt] = useState<readonly [number, number] | null>(null)
+  const [x, y] = at ?? [place.x(handle.x), place.y(handle.y)]
   const shown = (v: number) => `${figure(v, kind, system)} ${unitOf(kind, system)}`
   const onDown = (event: PointerEvent<SVGGElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId)
     event.currentTarget.focus()
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
-    if (box) start.current = { x: event.clientX - box.left, y: event.clientY - box.top, value, valueY }
+    if (box === undefined) return
+    start.current = { x: event.clientX - box.left, y: event.clientY - box.top, value, valueY, grip: [x, y] }
+    hold(true)
   }
   const onMove = (event: PointerEvent<SVGGElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
     if (start.current === null || box === undefined) return
+    const by = [event.clientX - box.left - start.current.x, event.clientY - box.top - start.current.y] as const
+    setAt(gripAt(handle, start.current.grip, by, place))
     const next = dragged(handle, start.current, event.clientX - box.left, event.clientY - box.top, place)
     if (next[handle.address] !== value || (both && next[handle.address_y] !== valueY)) tryValues(next)
+  }
+  const onEnd = () => {
+    start.current = null
+    setAt(null)
+    hold(false)
   }
   const onKey = (event: KeyboardEvent<SVGGElement>) => {
     const across = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
@@ -77,8 +107,8 @@ export function DragHandle({ handle, place }: { handle: Handle; place: Place }) 
       aria-valuetext={both ? `${shown(value)}, ${shown(valueY)}` : shown(value)}
       onPointerDown={onDown}
       onPointerMove={onMove}
-      onPointerUp={() => (start.current = null)}
-      onPointerCancel={() => (start.current = null)}
+      onPointerUp={onEnd}
+      onPointerCancel={onEnd}
       onKeyDown={onKey}
     >
       <title>{handle.name}: drag to try, or use the arrow keys</title>

@@ -2,9 +2,11 @@ import Button from '@mui/material/Button'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { memo, useEffect, useState } from 'react'
 import { api } from '../api/client'
-import type { Finding, Op, Station, System } from '../api/types'
+import type { Act, Finding, Station, System } from '../api/types'
 import { figure, written } from '../api/units'
+import { putAt } from '../entry/acts'
 import { useBuild } from '../shell/buildContext'
+import { useSettings } from '../shell/settings'
 import { stationName } from '../shell/StationRail'
 import { LimitEditor, WaiverEditor } from './editors'
 import { GapGauge } from './GapGauge'
@@ -31,7 +33,7 @@ function Doubt({ finding }: { finding: Finding }) {
   )
 }
 
-const NONE: Op[] = []
+const NONE: Act[] = []
 const SETTLED_MS = 350
 
 /** A value once it has rested for a moment: while something is dragged nobody looks for ways out. */
@@ -44,25 +46,36 @@ function useSettled<T>(value: T): T {
   return settled
 }
 
-function WaysOut({ finding }: { finding: Finding }) {
-  const { state, trial, system, tryValues } = useBuild()
-  const open = finding.verdict === 'fouls' || finding.verdict === 'tight'
-  const ops = useSettled(trial?.result ? trial.ops : NONE)
-  // Asked when a finding is opened: looking for the least change of each dimension takes longer than all findings together.
-  const ways = useQuery({
-    queryKey: ['ways', state.id, state.version, finding.id, JSON.stringify(ops)],
-    queryFn: () => api.ways(state.id, finding.id, ops),
-    enabled: open && finding.inputs.length > 0,
+/** Asked when a finding is opened: looking for the least change of each dimension takes longer than all findings together. */
+function useOpened(finding: Finding) {
+  const { state, trial } = useBuild()
+  const acts = useSettled(trial?.result ? trial.acts : NONE)
+  return useQuery({
+    queryKey: ['opened', state.id, state.version, finding.id, JSON.stringify(acts)],
+    queryFn: () => api.opened(state.id, finding.id, acts),
+    enabled: finding.inputs.length > 0,
     placeholderData: keepPreviousData,
   })
-  if (!open || finding.inputs.length === 0) return null
+}
+
+function WaysOut({ finding }: { finding: Finding }) {
+  const { system, tryValues } = useBuild()
+  const opened = useOpened(finding)
+  if (finding.inputs.length === 0) return null
+  const sampled = opened.data?.sampled
+  const drawn = sampled && (
+    <p className="soft">
+      Drawn at random (Monte Carlo) the margin lies from {figure(sampled.low, finding.kind, system)} to {written(sampled.high, finding.kind, system)}; it holds in {Math.round(sampled.chance * 100)} % of the draws.
+    </p>
+  )
+  if (finding.verdict !== 'fouls' && finding.verdict !== 'tight') return drawn ?? null
   return (
     <>
       <h4>Ways out</h4>
-      {ways.isPending && <p role="status">Looking for the least change</p>}
-      {ways.isError && <p role="alert">{ways.error.message}</p>}
-      {ways.data?.length === 0 && <p>No single dimension that you may choose clears it without spoiling something else: change a part, or measure what carries the doubt.</p>}
-      {ways.data?.map((w) => (
+      {opened.isPending && <p role="status">Looking for the least change</p>}
+      {opened.isError && <p role="alert">{opened.error.message}</p>}
+      {opened.data?.ways.length === 0 && <p>No single dimension that you may choose clears it without spoiling something else: change a part, or measure what carries the doubt.</p>}
+      {opened.data?.ways.map((w) => (
         <div className="way" key={w.address}>
           <span>
             {w.letter && <b>{w.letter} </b>}
@@ -77,6 +90,7 @@ function WaysOut({ finding }: { finding: Finding }) {
           </Button>
         </div>
       ))}
+      {drawn}
     </>
   )
 }
@@ -141,12 +155,23 @@ function Contradiction({ finding }: { finding: Finding }) {
             <span className="mono">{s.takes.at(-1)?.typed}</span> {s.source}
             {s.note && <span className="soft">, {s.note}</span>}
           </span>
-          <Button variant="outlined" onClick={() => void change([{ op: 'add', path: `/dims/${key}/chosen`, value: s.id }], `chosen: ${s.takes.at(-1)?.typed ?? ''}, ${s.source}`)}>
+          <Button variant="outlined" onClick={() => void change([putAt(`/dims/${key}/chosen`, s.id)], `chosen: ${s.takes.at(-1)?.typed ?? ''}, ${s.source}`)}>
             Choose
           </Button>
         </div>
       ))}
     </>
+  )
+}
+
+/** Says that a size asked about is so; until then it counts for nothing. */
+function ItIsSo({ finding }: { finding: Finding }) {
+  const { change } = useBuild()
+  const { who } = useSettings()
+  return (
+    <Button variant="outlined" onClick={() => void change([putAt(finding.sure_at, who ? `${who} says that it is so` : 'said to be so')], `it is so: ${finding.title}`)}>
+      It is so
+    </Button>
   )
 }
 
@@ -164,7 +189,7 @@ interface Props {
  * While something is dragged a finding that stays as it is is not drawn again.
  */
 export const FindingRow = memo(function FindingRow({ finding, system, open, setOpen, elsewhere, go }: Props) {
-  const conditions = [finding.condition, finding.provisional ? 'provisional' : '', finding.waived_by ? `waived by ${finding.waived_by}` : ''].filter(Boolean)
+  const conditions = [finding.condition, finding.provisional ? 'provisional' : '', finding.waived_by ? `waived by ${finding.waived_by}` : '', finding.waiver_ended ? `waiver ended ${finding.waiver_ended}` : ''].filter(Boolean)
   return (
     <li className={`finding ${open ? 'open' : ''}`} data-finding={finding.id} data-verdict={finding.verdict}>
       <button type="button" className="findinghead" aria-expanded={open} onClick={() => setOpen(open ? '' : finding.id)}>
@@ -184,14 +209,10 @@ export const FindingRow = memo(function FindingRow({ finding, system, open, setO
         <div className="findingbody">
           <p>{finding.why}</p>
           {finding.condition === 'contradiction' && finding.id.startsWith('contradiction.') && <Contradiction finding={finding} />}
+          {finding.sure_at && <ItIsSo finding={finding} />}
           <Wanted finding={finding} />
           <WaysOut finding={finding} />
           <Doubt finding={finding} />
-          {finding.sampled && (
-            <p className="soft">
-              Drawn at random (Monte Carlo) the margin lies from {figure(finding.sampled.low, finding.kind, system)} to {written(finding.sampled.high, finding.kind, system)}; it holds in {Math.round(finding.sampled.chance * 100)} % of the draws.
-            </p>
-          )}
           {finding.caution && <p className="caution">Caution: {finding.caution}</p>}
           <Sources finding={finding} />
           {finding.verdict !== 'goes' && <WaiverEditor finding={finding} />}

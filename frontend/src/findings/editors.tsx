@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button'
 import { useState, type FormEvent } from 'react'
 import type { Finding } from '../api/types'
+import { putAt, removeAt } from '../entry/acts'
 import { useBuild } from '../shell/buildContext'
 
 interface FormProps {
@@ -55,9 +56,9 @@ export function LimitEditor({ rule }: { rule: Finding['rules'][number] }) {
     if (!Number.isFinite(value) || String(form.get('value')).trim() === '') return Promise.resolve('The limit is a plain number.')
     const note = String(form.get('note')).trim()
     if (note.length < 3) return Promise.resolve('Say why: whoever reads this later has to know.')
-    return change([{ op: 'add', path: `/rules/${rule.id}`, value: { value, note } }], `limit changed: ${rule.name}`)
+    return change([putAt(`/rules/${rule.id}`, { value, note })], `limit changed: ${rule.name}`)
   }
-  const undo = { words: `back to ${rule.default}`, act: () => void change([{ op: 'remove', path: `/rules/${rule.id}` }], `limit back to its default: ${rule.name}`) }
+  const undo = { words: `back to ${rule.default}`, act: () => void change([removeAt(`/rules/${rule.id}`)], `limit back to its default: ${rule.name}`) }
   return (
     <QuietForm opens={`change ${rule.name.charAt(0).toLowerCase()}${rule.name.slice(1)} for this build`} send={send} undo={rule.overridden ? undo : undefined}>
       <label className="field">
@@ -78,9 +79,9 @@ export function WaiverEditor({ finding }: { finding: Finding }) {
   const send = (form: FormData): Promise<string | null> => {
     const text = (name: string) => String(form.get(name)).trim()
     if (text('who') === '' || text('reason').length < 3 || text('until') === '') return Promise.resolve('A waiver has a name, a reason and an end.')
-    return change([{ op: 'add', path: `/waivers/${finding.id}`, value: { who: text('who'), reason: text('reason'), until: text('until') } }], `waived: ${finding.title}`)
+    return change([putAt(`/waivers/${finding.id}`, { who: text('who'), reason: text('reason'), until: text('until') })], `waived: ${finding.title}`)
   }
-  const undo = { words: 'take the waiver back', act: () => void change([{ op: 'remove', path: `/waivers/${finding.id}` }], `waiver taken back: ${finding.title}`) }
+  const undo = { words: 'take the waiver back', act: () => void change([removeAt(`/waivers/${finding.id}`)], `waiver taken back: ${finding.title}`) }
   return (
     <QuietForm opens="waive for a time" send={send} undo={finding.waived_by ? undo : undefined}>
       <label className="field">

@@ -1,33 +1,26 @@
+import type { Act } from '../api/types'
+import { ChoiceField } from '../entry/ChoiceField'
 import { useBuild } from '../shell/buildContext'
 
 interface Props {
+  id: string
   value: string | null | undefined
-  /** Where no label stands beside it. */
-  label?: string
-  put: (value: string) => void
+  words: string
+  /** A label stands beside it. */
+  labelled?: boolean
+  acts: (value: string) => Act[]
 }
 
-/** Where a number comes from, on the ladder of evidence. */
-export function SourceSelect({ value, label, put }: Props) {
+/** Where a number comes from, on the ladder of evidence; what no gauge reads cannot be measured. */
+export function SourceSelect({ value, sourced = false, ...rest }: Props & { sourced?: boolean }) {
   const { catalogue } = useBuild()
-  return (
-    <select aria-label={label} value={value ?? ''} onChange={(e) => put(e.target.value)}>
-      {catalogue.sources.map((s) => (
-        <option key={s}>{s}</option>
-      ))}
-    </select>
-  )
+  const choices = catalogue.sources.filter((s) => !sourced || !s.startsWith('measured') || s === value)
+  return <ChoiceField {...rest} shown={value ?? 'not said'} choices={choices} />
 }
 
 /** The tool that it was taken with; empty for none said. */
-export function ToolSelect({ value, label, put }: Props) {
+export function ToolSelect({ value, kind = 'length', ...rest }: Props & { kind?: string }) {
   const { catalogue } = useBuild()
-  return (
-    <select aria-label={label} value={value ?? ''} onChange={(e) => put(e.target.value)}>
-      <option value="">none said</option>
-      {catalogue.tools.map((t) => (
-        <option key={t}>{t}</option>
-      ))}
-    </select>
-  )
+  const fit = catalogue.tools_of_kind[kind] ?? catalogue.tools
+  return <ChoiceField {...rest} shown={value ?? ''} choices={[['', 'not said'], ...catalogue.tools.filter((t) => fit.includes(t) || t === value)]} />
 }

@@ -1,9 +1,9 @@
 import { memo, useState } from 'react'
-import type { Build, DimensionRow, Resolved, System } from '../api/types'
+import type { Act, Build, DimensionRow, Resolved, System } from '../api/types'
 import { figure, unitOf, written } from '../api/units'
-import { useBuild, type BuildContext } from '../shell/buildContext'
-import { enterFigure } from '../shell/patches'
-import { FigureField } from './FigureField'
+import { FigureField } from '../entry/FigureField'
+import { useDesk } from '../entry/useDesk'
+import { useBuild } from '../shell/buildContext'
 import { sourceClass, sourceMark } from './source'
 import { StatementEditor } from './StatementEditor'
 
@@ -11,7 +11,7 @@ function hint(row: DimensionRow, q: Resolved | undefined): string {
   if (q?.status === 'contradiction') return 'two statements cannot both hold: choose one'
   if (q?.status === 'lapsed') return `lapsed: ${q.detail}. Take it again: ${row.how}`
   if (q?.status === 'word') return `“${q.detail}” hides a number: ${row.how}`
-  if (q?.status === 'bad entry') return q.detail
+  if (q?.status === 'bad entry' || q?.status === 'question') return q.detail
   return row.how
 }
 
@@ -22,7 +22,7 @@ interface Props {
 
 /** One dimension: callout letter, name, entry, ±, source and tool; opens to all that was ever said of it. */
 export function LedgerLine({ letter, row }: Props) {
-  const { state, assessment, system, lit, light, enter, trial } = useBuild()
+  const { state, assessment, system, lit, light, trial } = useBuild()
   const settles = assessment.next.find((n) => n.address === row.key)
   return (
     <Line
@@ -33,7 +33,6 @@ export function LedgerLine({ letter, row }: Props) {
       system={system}
       lit={lit === row.key}
       light={light}
-      enter={enter}
       trying={trial?.values[row.key] !== undefined}
       advice={settles ? `take it with ${settles.tool || 'a better source'}${settles.pm_wanted == null ? '' : ` to ± ${written(settles.pm_wanted, row.kind, system)}`}: ${settles.reason}` : ''}
     />
@@ -46,17 +45,22 @@ interface LineProps extends Props {
   system: System
   lit: boolean
   light: (address: string) => void
-  enter: BuildContext['enter']
   trying: boolean
   advice: string
 }
 
 /** Drawn again only when something of its own changed: a drag leaves most lines alone. */
-const Line = memo(function Line({ letter, row, document, q, system, lit, light, enter, trying, advice }: LineProps) {
+const Line = memo(function Line({ letter, row, document, q, system, lit, light, trying, advice }: LineProps) {
   const [open, setOpen] = useState(false)
   const missing = q?.value == null
   const unit = unitOf(row.kind, system) || row.unit
-  const why = `${row.name}${unit ? `, ${unit}` : ''}`
+  const desk = useDesk()
+  const typed = document.dims[row.key]?.statements.find((s) => s.id === q?.statement && s.lapsed === null)?.takes.at(-1)?.typed ?? ''
+  // What another entry of this line still waits to put there cannot be known: nothing is held against it then.
+  const acts = (text: string): Act[] => {
+    const tool = desk.now().tool
+    return [{ do: 'read', key: row.key, typed: text, unit: unit || null, tool: (tool || null) as null, was: desk.held(`figure-${row.key}`) === undefined ? typed : null }]
+  }
   const lapsed = document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
   return (
     <li
@@ -84,7 +88,8 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
           unit={unit}
           lit={lit}
           className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trying ? 'trying' : ''}`}
-          commit={(typed, isWord, asTrial) => enter(enterFigure(document, row.key, q?.statement ?? '', typed, unit, row.tool, isWord), why, asTrial)}
+          dimension={row.key}
+          acts={acts}
         />
         <span className="unit soft">{unit}</span>
       </span>

@@ -2,6 +2,7 @@ import { useMemo } from 'react'
 import type { Station } from '../api/types'
 import { fit, path, type Place } from '../board/place'
 import { useSize } from '../board/useSize'
+import { ToolInHand } from '../entry/ToolInHand'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
 
@@ -79,10 +80,11 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
       <div className="unitstate">
         <span className="soft">State of the unit</span>
         <span>{words.join(', ') || 'not said'}</span>
-        <button type="button" className="quiet" onClick={openEvent}>
-          Something happened
-        </button>
+        <ToolInHand />
         <div>
+          <button type="button" className="quiet" onClick={openEvent}>
+            Something happened
+          </button>
           <button type="button" className="quiet" onClick={openList}>
             {boards.open_items.length} open
           </button>

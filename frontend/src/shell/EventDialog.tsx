@@ -6,22 +6,35 @@ import DialogTitle from '@mui/material/DialogTitle'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../api/client'
+import type { Build, Catalogue } from '../api/types'
+import { patch, putAt } from '../entry/acts'
 import { StateFields } from '../ledger/StateFields'
 import { useBuild } from './buildContext'
+
+const ASKED: Readonly<Record<string, string>> = { part: 'Part', joint: 'Joint', test: 'Test' }
+
+/** What an event may name, with its words: parts of the build, its tightened joints, passed steps that prove something. */
+function namesOf(asks: string, catalogue: Catalogue, build: Build): readonly (readonly [string, string])[] {
+  if (asks === 'part') return catalogue.parts.map((p) => [p, p] as const)
+  if (asks === 'joint') return build.joints.map((j) => [String(j.n), `${j.n} ${j.name}`] as const)
+  return build.steps.filter((s) => s.state === 'done' && s.proves !== '').map((s) => [String(s.n), `${s.n} ${s.name}`] as const)
+}
 
 /** Something happened to the unit: what it spoils is listed before it is confirmed. */
 export function EventDialog({ close }: { close: () => void }) {
   const { state, catalogue, change } = useBuild()
   const [event, setEvent] = useState(catalogue.events[0]?.name ?? '')
-  const [part, setPart] = useState(catalogue.parts[0] ?? '')
-  const asksPart = catalogue.events.find((e) => e.name === event)?.asks_part ?? false
+  const asks = catalogue.events.find((e) => e.name === event)?.asks ?? ''
+  const names = asks === '' ? [] : namesOf(asks, catalogue, state.document)
+  const [said, setSaid] = useState('')
+  const which = names.some(([value]) => value === said) ? said : (names[0]?.[0] ?? '')
   const preview = useQuery({
-    queryKey: ['event', state.id, state.version, event, asksPart ? part : ''],
-    queryFn: () => api.event(state.id, event, asksPart ? part : ''),
+    queryKey: ['event', state.id, state.version, event, which],
+    queryFn: () => api.event(state.id, event, which),
   })
   const confirm = async () => {
     if (preview.data === undefined) return
-    const refused = await change(preview.data.patch, `event: ${event}`)
+    const refused = await change([patch(...preview.data.patch)], `event: ${event}`)
     if (refused === null) close()
   }
   return (
@@ -36,12 +49,14 @@ export function EventDialog({ close }: { close: () => void }) {
             ))}
           </select>
         </label>
-        {asksPart && (
+        {asks !== '' && (
           <label className="field">
-            Part
-            <select value={part} onChange={(e) => setPart(e.target.value)}>
-              {catalogue.parts.map((p) => (
-                <option key={p}>{p}</option>
+            {ASKED[asks]}
+            <select value={which} onChange={(e) => setSaid(e.target.value)}>
+              {names.map(([value, words]) => (
+                <option key={value} value={value}>
+                  {words}
+                </option>
               ))}
             </select>
           </label>
@@ -57,7 +72,7 @@ export function EventDialog({ close }: { close: () => void }) {
         </ul>
         <h3>Also so now</h3>
         <div className="options">
-          <StateFields state={state.document.state} of="the unit" only={['ride', 'heat', 'slots', 'steering']} put={(field, value) => change([{ op: 'add', path: `/state/${field}`, value }], `state of the unit, ${field}`)} />
+          <StateFields id="unit" state={state.document.state} of="the unit" only={['ride', 'heat', 'slots', 'steering']} acts={(field, value) => [putAt(`/state/${field}`, value)]} />
         </div>
         <p className="soft">Readings that are taken from here on carry it; none lapses by it. Lapsed readings stay in the history and out of the verdicts. Undo brings them back.</p>
       </DialogContent>
@@ -65,7 +80,7 @@ export function EventDialog({ close }: { close: () => void }) {
         <Button variant="outlined" onClick={close}>
           Leave it
         </Button>
-        <Button variant="contained" onClick={() => void confirm()} disabled={preview.data === undefined}>
+        <Button variant="contained" onClick={() => void confirm()} disabled={preview.data === undefined || (asks !== '' && names.length === 0)}>
           It happened
         </Button>
       </DialogActions>

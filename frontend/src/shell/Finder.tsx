@@ -24,7 +24,7 @@ interface Props {
 const PATIENCE_MS = 5000
 
 /** Focuses a ledger line once its station is on the screen. */
-function focusLine(station: Station, key: string): void {
+export function focusLine(station: Station, key: string): void {
   const until = performance.now() + PATIENCE_MS
   const look = () => {
     // Survey has the same line: only the station that was asked for counts.

@@ -3,41 +3,63 @@ import Dialog from '@mui/material/Dialog'
 import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
+import { setSettings, useSettings } from './settings'
 
-const KEYS = [
+const COMMANDS = [
   ['1 to 8', 'stations'],
-  ['/', 'find a dimension, finding, station or command'],
-  ['n', 'next unmeasured line'],
-  ['Enter', 'in a figure: take it over and go to the next unmeasured line'],
+  ['F', 'find a dimension, finding, station or command'],
+  ['N', 'next unmeasured line'],
+  ['T', 'start a trial: then arrow keys nudge it, with Shift ten times as far'],
+  ['K', 'keep the trial'],
+  ['U', 'undo'],
+  ['R', 'redo'],
+  ['H', 'history'],
+  ['L', 'what is open: loose, temporary, looped, unproved'],
+  ['V', 'profile from the side or from above'],
+  ['P', 'print the sheet of this station'],
+  ['0', 'these keys'],
+] as const
+const TYPING = [
+  ['Enter or Tab', 'in a figure: take it over and go to the next unmeasured line'],
   ['Shift Enter', 'in a figure: only try it, with everything that it touches'],
-  ['t', 'start a trial: then arrow keys nudge it, with Shift ten times as far'],
-  ['k', 'keep the trial'],
-  ['Esc', 'drop the trial'],
-  ['u', 'undo'],
-  ['r', 'redo'],
-  ['h', 'history'],
-  ['l', 'what is open: loose, temporary, looped, unproved'],
-  ['v', 'profile from the side or from above'],
-  ['p', 'print the sheet of this station'],
-  ['?', 'these keys'],
+  ['F2 to F10', 'the tool in hand, for this and the following lines; once more puts it down'],
+  ['Esc', 'leave the field as it was; elsewhere, drop the trial'],
 ] as const
 
+function Keys({ keys, before }: { keys: readonly (readonly [string, string])[]; before: string }) {
+  return (
+    <dl className="keys">
+      {keys.map(([key, does]) => (
+        <div key={key}>
+          <dt>
+            {before && <kbd>{before} </kbd>}
+            <kbd>{key}</kbd>
+          </dt>
+          <dd>{does}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
 export function KeysDialog({ close }: { close: () => void }) {
+  const { bareKeys, sound } = useSettings()
   return (
     <Dialog open onClose={close} aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>
       <DialogContent>
-        <dl className="keys">
-          {KEYS.map(([key, does]) => (
-            <div key={key}>
-              <dt>
-                <kbd>{key}</kbd>
-              </dt>
-              <dd>{does}</dd>
-            </div>
-          ))}
-        </dl>
-        <p className="soft">None of them acts while you type in a field.</p>
+        <Keys keys={COMMANDS} before={bareKeys ? '' : 'Alt'} />
+        <Keys keys={TYPING} before="" />
+        <p>
+          <label>
+            <input type="checkbox" checked={bareKeys} onChange={(e) => setSettings({ bareKeys: e.target.checked })} /> The letter alone, without Alt, while no field is typed in
+          </label>
+        </p>
+        <p>
+          <label>
+            <input type="checkbox" checked={sound} onChange={(e) => setSettings({ sound: e.target.checked })} /> A tone when an entry is refused
+          </label>
+        </p>
       </DialogContent>
       <DialogActions>
         <Button variant="outlined" onClick={close} autoFocus>

@@ -11,16 +11,18 @@ import { Seat } from '../stations/seat/Seat'
 import { Stack } from '../stations/stack/Stack'
 import { Survey } from '../stations/survey/Survey'
 import { FindingsPanel } from '../findings/FindingsPanel'
+import { goHome, HOME, TOOL_KEYS } from '../entry/hands'
+import { DeskHome } from '../entry/useDesk'
 import { BuildContextHome } from './buildContext'
 import { EventDialog } from './EventDialog'
-import { Finder } from './Finder'
+import { Finder, focusLine } from './Finder'
+import { FootBar } from './FootBar'
 import { HistoryDrawer } from './HistoryDrawer'
 import { KeysDialog } from './KeysDialog'
 import { OpenDrawer } from './OpenDrawer'
-import { useSettings } from './settings'
+import { settingsNow, useSettings } from './settings'
 import { StationRail } from './StationRail'
 import { TopBar } from './TopBar'
-import { TrialBar } from './TrialBar'
 import { useBuildController } from './useBuildController'
 
 export type Panel = '' | 'finder' | 'keys' | 'history' | 'event' | 'open'
@@ -43,7 +45,7 @@ export function Shell() {
   const station = STATIONS.find((s) => s === wanted) ?? 'survey'
   const settings = useSettings()
   const navigate = useNavigate()
-  const { context, trouble, setTrouble, reload, error } = useBuildController(id, settings.system, station)
+  const { context, desk, notice, setNotice, error } = useBuildController(id, settings.system, station)
   const [panel, setPanel] = useState<Panel>('')
   const [plan, setPlan] = useState(false)
   const close = useCallback(() => setPanel(''), [])
@@ -56,26 +58,58 @@ export function Shell() {
     document.title = context ? `${context.state.document.name} · ${station} · Pindo` : 'Pindo'
   }, [context, station])
 
+  const opening = context === null
+  // Keys that nobody meant for a field go nowhere: when the focus is lost it goes home.
+  useEffect(() => {
+    const lost = () => window.setTimeout(() => document.activeElement === document.body && goHome())
+    lost()
+    window.addEventListener('focusout', lost)
+    return () => window.removeEventListener('focusout', lost)
+  }, [opening])
+
+  const place = notice?.place
+  const show = useCallback(
+    (to: { station: Station; address: string }) => {
+      go(to.station)
+      context?.light(to.address)
+      focusLine(to.station, to.address)
+    },
+    [context, go],
+  )
+  useEffect(() => {
+    // What was undone is looked at: its station comes up.
+    if (place) go(place.station)
+  }, [go, place])
+
   useEffect(() => {
     if (context === null) return undefined
+    const commands: Record<string, () => void> = {
+      KeyF: () => setPanel('finder'),
+      Slash: () => setPanel('finder'),
+      Digit0: () => setPanel('keys'),
+      KeyH: () => setPanel('history'),
+      KeyL: () => setPanel('open'),
+      KeyV: () => setPlan((p) => !p),
+      KeyU: () => void context.step('undo'),
+      KeyR: () => void context.step('redo'),
+      KeyN: goToUnmeasured,
+      KeyT: () => document.querySelector<SVGElement>('[role="slider"]')?.focus(),
+      KeyK: () => void context.keep(),
+      KeyP: print,
+    }
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === 'Escape' && context.trial !== null && !isTyping(event.target)) context.drop()
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || panel !== '') return
-      const to = STATIONS[Number(event.key) - 1]
-      const commands: Record<string, () => void> = {
-        '/': () => setPanel('finder'),
-        '?': () => setPanel('keys'),
-        h: () => setPanel('history'),
-        l: () => setPanel('open'),
-        v: () => setPlan((p) => !p),
-        u: () => void context.step('undo'),
-        r: () => void context.step('redo'),
-        n: goToUnmeasured,
-        t: () => document.querySelector<SVGElement>('[role="slider"]')?.focus(),
-        k: () => void context.keep(),
-        p: print,
+      if (panel !== '' || event.ctrlKey || event.metaKey) return
+      const typing = isTyping(event.target)
+      if (event.key === 'Escape' && context.trial !== null && !typing) context.drop()
+      const tool = TOOL_KEYS[event.key]
+      if (tool !== undefined && !event.altKey) {
+        event.preventDefault()
+        desk.pick(desk.now().tool === tool ? '' : tool)
       }
-      const command = to === undefined ? commands[event.key] : () => go(to)
+      const bare = settingsNow().bareKeys && !typing && !event.shiftKey
+      if (event.repeat || !(event.altKey || bare)) return
+      const to = /^Digit[1-8]$/.test(event.code) ? STATIONS[Number(event.code.slice(5)) - 1] : undefined
+      const command = to === undefined ? commands[event.code] : () => go(to)
       if (command !== undefined) {
         event.preventDefault()
         command()
@@ -83,7 +117,7 @@ export function Shell() {
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
-  }, [context, go, panel, print])
+  }, [context, desk, go, panel, print])
 
   if (context === null)
     return (
@@ -103,28 +137,15 @@ export function Shell() {
     )
   const Station = BOARDS[station]
   return (
+    <DeskHome.Provider value={desk}>
     <BuildContextHome.Provider value={context}>
-      <div className="frame">
+      <div className="frame" id={HOME} tabIndex={-1}>
         <TopBar open={setPanel} print={print} />
         <StationRail station={station} go={go} />
         <ProfileStrip go={go} openEvent={() => setPanel('event')} openList={() => setPanel('open')} plan={plan} swap={() => setPlan(!plan)} />
         <main className="work" aria-label={`${station} station`}>
-          {trouble !== null && (
-            <div className="trouble" role="alert">
-              <span>{trouble.text}</span>
-              {trouble.stale ? (
-                <button type="button" onClick={() => void reload()}>
-                  Show the newer version
-                </button>
-              ) : (
-                <button type="button" onClick={() => setTrouble(null)}>
-                  Close
-                </button>
-              )}
-            </div>
-          )}
-          <TrialBar />
           <Station key={station} />
+          <FootBar notice={notice} close={() => setNotice(null)} show={show} />
         </main>
         <FindingsPanel station={station} go={go} />
       </div>
@@ -134,5 +155,6 @@ export function Shell() {
       {panel === 'event' && <EventDialog close={close} />}
       {panel === 'open' && <OpenDrawer close={close} />}
     </BuildContextHome.Provider>
+    </DeskHome.Provider>
   )
 }

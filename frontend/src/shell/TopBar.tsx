@@ -2,8 +2,9 @@ import Button from '@mui/material/Button'
 import { Link } from 'react-router'
 import { useBuild } from './buildContext'
 import type { Panel } from './Shell'
+import { SavedWords } from './SavedWords'
 import { setSettings, useSettings } from './settings'
-import { when } from './when'
+
 
 interface Props {
   open: (panel: Panel) => void
@@ -28,7 +29,6 @@ export function TopBar({ open, print }: Props) {
   const { state, assessment, step, saving } = useBuild()
   const { system, theme } = useSettings()
   const count = (verdict: string) => assessment.findings.filter((f) => f.verdict === verdict).length
-  const saved = when(state.updated_at).slice(-5)
   return (
     <header className="topbar">
       <Link to="/" className="brand" aria-label="pindo, all builds">
@@ -56,7 +56,7 @@ export function TopBar({ open, print }: Props) {
         History
       </Button>
       <Button variant="text" onClick={() => open('finder')}>
-        Find <kbd>/</kbd>
+        Find <kbd>Alt F</kbd>
       </Button>
       <Button variant="text" onClick={print}>
         Print
@@ -67,9 +67,7 @@ export function TopBar({ open, print }: Props) {
       <Button variant="text" onClick={() => open('keys')} aria-label="Keys">
         ?
       </Button>
-      <span className="saved soft" role="status">
-        {saving ? 'saving' : `saved ${saved}`}
-      </span>
+      <SavedWords at={state.updated_at} saving={saving} />
     </header>
   )
 }

@@ -3,7 +3,6 @@ import { useState } from 'react'
 import type { Ripple } from '../api/types'
 import { figure, written } from '../api/units'
 import { useBuild } from './buildContext'
-import { entryWords } from './patches'
 import { stationName } from './StationRail'
 
 type Turn = Ripple['turns'][number]
@@ -17,7 +16,7 @@ function TurnLine({ turn }: { turn: Turn }) {
         <span className="soft">{stationName(turn.station)}</span> {turn.title}:{' '}
         {same ? (
           <span className="mono">
-            {turn.margin_before == null ? '' : figure(turn.margin_before, turn.kind, system)} → {turn.margin_after == null ? '' : written(turn.margin_after, turn.kind, system)}
+            {turn.value_before == null ? '' : figure(turn.value_before, turn.kind, system)} → {turn.value_after == null ? '' : written(turn.value_after, turn.kind, system)}
           </span>
         ) : (
           <>
@@ -107,10 +106,10 @@ export function TrialBar() {
   return (
     <section className="trialbar" aria-label="Trial">
       <div className="trialwords">
-        <b>Trial, not saved.</b>{' '}
-        {trial.entries.map((e, i) => (
-          <span key={i} className="trialvalue">
-            {e.why} <span className="mono">{entryWords(state.document, e.ops)}</span>
+        <b>Trial, not saved.</b> {trial.why && <span className="tight">{trial.why} </span>}
+        {trial.parts.map((p) => (
+          <span key={p.key} className="trialvalue">
+            {p.words} <span className="mono">{`${p.was || 'nothing'} → ${p.text || 'nothing'}`}</span>
           </span>
         ))}
         {Object.entries(trial.values).map(([key, value]) => {
@@ -124,7 +123,7 @@ export function TrialBar() {
         })}
       </div>
       <Button variant="contained" onClick={() => void keep()} disabled={saving}>
-        Keep <kbd>k</kbd>
+        Keep <kbd>Alt K</kbd>
       </Button>
       <Button variant="outlined" onClick={drop}>
         Drop <kbd>Esc</kbd>

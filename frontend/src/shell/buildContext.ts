@@ -1,17 +1,14 @@
 import { createContext, useContext } from 'react'
-import type { Assessment, BuildState, Catalogue, DimensionRow, Op, System, TrialState } from '../api/types'
+import type { Act, Assessment, BuildState, Catalogue, DimensionRow, System, TrialState } from '../api/types'
+import type { Trying } from '../entry/desk'
 
-/** A change that is looked at before it is kept: what it does, its patch, and what came of it. */
-export interface Trial {
-  /** Figures that were dragged or tried, by dimension. */
-  readonly values: Readonly<Record<string, number>>
-  /** What was typed or chosen and would spoil readings or turn findings for the worse. */
-  readonly entries: readonly { readonly why: string; readonly ops: Op[] }[]
-  readonly ops: Op[]
+/** A change that is looked at before it is kept: what was tried, its acts, and what came of it. */
+export interface Trial extends Trying {
+  readonly acts: Act[]
   readonly result: TrialState | null
 }
 
-/** Everything that the stations need of the open build, and what they may do to it. */
+/** Everything that the stations need of the open build, and what they may do to it. Entries of single fields go over the desk. */
 export interface BuildContext {
   readonly state: BuildState
   readonly catalogue: Catalogue
@@ -27,9 +24,8 @@ export interface BuildContext {
   readonly tryValues: (values: Readonly<Record<string, number>>) => void
   readonly keep: () => Promise<void>
   readonly drop: () => void
-  /** Keeps a change, unless it would spoil readings or turn a finding for the worse, or is meant as a trial: then it becomes one. */
-  readonly enter: (ops: Op[], why: string, asTrial?: boolean) => Promise<string | null>
-  readonly change: (ops: Op[], why: string) => Promise<string | null>
+  /** Stores what a form or a button says; answers with what is wrong, or null. */
+  readonly change: (acts: readonly Act[], why: string) => Promise<string | null>
   readonly step: (kind: 'undo' | 'redo') => Promise<void>
   readonly saving: boolean
 }

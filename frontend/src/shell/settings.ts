@@ -8,6 +8,10 @@ export interface Settings {
   readonly system: System
   /** Whoever works here; the history carries it. */
   readonly who: string
+  /** Commands on a bare key; with Alt they always act. */
+  readonly bareKeys: boolean
+  /** A tone where an entry is refused. */
+  readonly sound: boolean
 }
 
 const KEY = 'pindo.settings'
@@ -16,9 +20,9 @@ const listeners = new Set<() => void>()
 function load(): Settings {
   try {
     const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>
-    return { theme: kept.theme === 'night' ? 'night' : 'paper', system: kept.system === 'in' ? 'in' : 'mm', who: typeof kept.who === 'string' ? kept.who : '' }
+    return { theme: kept.theme === 'night' ? 'night' : 'paper', system: kept.system === 'in' ? 'in' : 'mm', who: typeof kept.who === 'string' ? kept.who : '', bareKeys: kept.bareKeys === true, sound: kept.sound === true }
   } catch {
-    return { theme: 'paper', system: 'mm', who: '' }
+    return { theme: 'paper', system: 'mm', who: '', bareKeys: false, sound: false }
   }
 }
 

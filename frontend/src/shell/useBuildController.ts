@@ -1,15 +1,22 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, ApiProblem, queries } from '../api/client'
-import { typedFigure } from '../api/units'
-import type { Assessment, BuildState, DimensionRow, Op, Station, System, TrialState } from '../api/types'
+import type { Act, Assessment, BuildState, DimensionRow, Station, System, TrialState } from '../api/types'
+import { actsOf, Desk, type Answer, type Held } from '../entry/desk'
+import { goHome, tone } from '../entry/hands'
+import { lockerOf } from '../entry/kept'
+import { useDeskPart } from '../entry/useDesk'
 import type { BuildContext, Trial } from './buildContext'
-import { isSaid, planFigure } from './patches'
+import { settingsNow } from './settings'
 
-/** What went wrong last, for the person: plain words, and whether someone else changed the build. */
-export interface Trouble {
+/** What has to be told: plain words, and what can be done about it. */
+export interface Notice {
   readonly text: string
-  readonly stale: boolean
+  readonly kind: 'trouble' | 'stepped'
+  /** Takes back what was just undone or redone. */
+  readonly back?: 'undo' | 'redo'
+  /** Where it happened. */
+  readonly place?: { readonly station: Station; readonly address: string }
 }
 
 /** A trial answers with what it makes different; the rest stands as stored. */
@@ -23,179 +30,150 @@ function tried(stored: Assessment, trial: TrialState): Assessment {
   }
 }
 
-/** The open build: server state, one trial at a time, and changes against the version on the screen. */
+const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error))
+const answered = (error: unknown): error is ApiProblem => error instanceof ApiProblem && error.problem.status > 0 && error.problem.status < 500
+
+/** The open build: server state, the desk that entries go over, and one trial at a time. */
 export function useBuildController(id: string, system: System, station: Station) {
   const client = useQueryClient()
   const build = useQuery({ ...queries.build(id), refetchOnWindowFocus: true })
   const catalogue = useQuery(queries.catalogue())
-  const [trial, setTrial] = useState<Trial | null>(null)
-  // The trial as it is now: answers and entries come in while the screen still shows an older one.
-  const now = useRef<Trial | null>(null)
-  const show = useCallback((next: Trial | null) => {
-    now.current = next
-    setTrial(next)
-  }, [])
   const [lit, light] = useState('')
   const [openFinding, setOpenFinding] = useState('')
-  const [trouble, setTrouble] = useState<Trouble | null>(null)
+  const [notice, setNotice] = useState<Notice | null>(null)
   const [saving, setSaving] = useState(false)
-  const inFlight = useRef(false)
-  const waiting = useRef<Trial | null>(null)
-  const generation = useRef(0)
-  const stationNow = useRef(station)
-  const keeping = useRef(false)
-  // Quick hands: changes go one after the other, each against the version that the last one made.
-  const lastChange = useRef<Promise<string | null>>(Promise.resolve(null))
-
-  const put = useCallback((state: BuildState) => client.setQueryData(queries.build(id).queryKey, state), [client, id])
-
-  const fail = useCallback((error: unknown) => {
-    const stale = error instanceof ApiProblem && error.problem.status === 412
-    const text = error instanceof Error ? error.message : String(error)
-    setTrouble({ text, stale })
-    return text
-  }, [])
-
-  // One trial request at a time: while it runs only the newest waits. An answer to a dropped trial is thrown away, yet what came after it is still asked.
-  const send = useCallback(
-    async (next: Trial) => {
-      waiting.current = next
-      if (inFlight.current) return
-      inFlight.current = true
-      while (waiting.current !== null) {
-        const { ops } = waiting.current
-        const mine = generation.current
-        waiting.current = null
-        try {
-          const result = await api.trial(id, ops, stationNow.current)
-          if (mine === generation.current && now.current !== null) show({ ...now.current, result })
-        } catch (error) {
-          if (mine === generation.current) fail(error)
-        }
-      }
-      inFlight.current = false
+  const put = useCallback(
+    (state: BuildState) => {
+      // Two answers may cross: the newer version stays.
+      const shown = client.getQueryData(queries.build(id).queryKey)
+      if (shown === undefined || shown.version <= state.version) client.setQueryData(queries.build(id).queryKey, state)
     },
-    [fail, id, show],
+    [client, id],
   )
 
-  const drop = useCallback(() => {
-    generation.current += 1
-    waiting.current = null
-    show(null)
-  }, [show])
+  const desk = useMemo(() => {
+    const send = async (entry: Held): Promise<Answer> => {
+      try {
+        put(await api.enter(id, entry.acts, entry.words, entry.key, false))
+        return { kind: 'stored' }
+      } catch (error) {
+        if (!answered(error)) return { kind: 'no answer' }
+        if (error.problem.type === '/problems/moved-on') void client.invalidateQueries({ queryKey: queries.build(id).queryKey })
+        return { kind: error.problem.type === '/problems/lapses' ? 'lapses' : 'refused', words: error.message }
+      }
+    }
+    return new Desk({ send, refused: () => settingsNow().sound && tone(), now: () => Date.now(), later: (act, ms) => void window.setTimeout(act, ms) })
+  }, [client, id, put])
+  useEffect(() => {
+    void lockerOf(id).then(desk.open)
+    const again = () => void desk.run()
+    window.addEventListener('online', again)
+    return () => window.removeEventListener('online', again)
+  }, [desk, id])
+  const trying = useDeskPart(desk, (s) => s.trial)
+  const unsent = useDeskPart(desk, (s) => s.waiting.length + s.refused.length + Object.keys(s.drafts).length > 0)
+  useEffect(() => {
+    if (!unsent) return undefined
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault()
+    window.addEventListener('beforeunload', ask)
+    return () => window.removeEventListener('beforeunload', ask)
+  }, [unsent])
 
   const state = build.data
   const rows = useMemo(() => new Map((catalogue.data?.dimensions ?? []).map((d) => [d.key, d])), [catalogue.data])
   const dimension = useCallback((key: string): DimensionRow | undefined => rows.get(key), [rows])
+  const acts = useMemo(() => actsOf(trying, (key) => dimension(key)?.unit ?? ''), [dimension, trying])
 
-  const tryValues = useCallback(
-    (changed: Readonly<Record<string, number>>) => {
-      if (state === undefined) return
-      setTrouble(null)
-      const values = { ...now.current?.values, ...changed }
-      const entries = now.current?.entries ?? []
-      const planned = Object.entries(values).flatMap(([key, v]) => planFigure(state.document, key, typedFigure(v), dimension(key)?.unit ?? ''))
-      const next: Trial = { values, entries, ops: [...entries.flatMap((e) => e.ops), ...planned], result: now.current?.result ?? null }
-      show(next)
-      void send(next)
-    },
-    [dimension, send, show, state],
-  )
-
-  // Another station wants its own pictures of the trial that is under way; another version wants it asked anew.
+  // One trial request at a time: while it runs only the newest waits, and an answer is shown only while its trial is.
+  const [result, setResult] = useState<TrialState | null>(null)
+  const asking = useRef(false)
+  const wanted = useRef<{ acts: Act[]; station: Station } | null>(null)
+  const ask = useCallback(async () => {
+    if (asking.current) return
+    asking.current = true
+    while (wanted.current !== null) {
+      const { acts: mine, station: at } = wanted.current
+      wanted.current = null
+      try {
+        const found = await api.trial(id, mine, at)
+        if (desk.now().trial !== null) setResult(found)
+      } catch (error) {
+        if (desk.now().trial !== null) setNotice({ text: wordsOf(error), kind: 'trouble' })
+      }
+    }
+    asking.current = false
+  }, [desk, id])
   const version = state?.version
+  const ready = state !== undefined && catalogue.data !== undefined
   useEffect(() => {
-    stationNow.current = station
-    if (now.current !== null && !keeping.current) void send(now.current)
-  }, [send, station, version])
+    if (!ready) return
+    // Another station wants its own pictures of the trial; another version wants it asked anew.
+    wanted.current = trying === null ? null : { acts, station }
+    if (trying === null) setResult(null)
+    else void ask()
+  }, [acts, ask, ready, station, trying, version])
+
+  const drop = useCallback(() => {
+    desk.drop()
+    goHome()
+  }, [desk])
 
   const change = useCallback(
-    async (ops: Op[], why: string): Promise<string | null> => {
-      const send = async () => {
-        // The version is read when this change's turn comes: the one before it has moved it on.
-        const shown = client.getQueryData(queries.build(id).queryKey)
-        if (shown === undefined) return 'The build is still loading.'
-        setTrouble(null)
-        try {
-          put(await api.patch(id, shown.version, ops, why))
-          return null
-        } catch (error) {
-          return fail(error)
-        }
-      }
+    async (acts: readonly Act[], why: string): Promise<string | null> => {
+      if (!(await desk.idle())) return 'Pindo does not answer yet: what was typed before is still waiting. What you typed here is kept.'
+      setNotice(null)
       setSaving(true)
-      const mine = lastChange.current.then(send)
-      lastChange.current = mine
-      const refused = await mine
-      if (lastChange.current === mine) setSaving(false)
-      return refused
+      try {
+        put(await api.enter(id, acts, why, crypto.randomUUID(), true))
+        return null
+      } catch (error) {
+        return answered(error) ? error.message : 'Pindo does not answer. What you typed is kept here.'
+      } finally {
+        setSaving(false)
+      }
     },
-    [client, fail, id, put],
+    [desk, id, put],
   )
 
   const keep = useCallback(async () => {
-    if (trial === null || keeping.current) return
-    keeping.current = true
-    try {
-      // The result may lag behind the last drag position: what lapses is asked again for what is kept.
-      const result = await api.trial(id, trial.ops, station)
-      const refused = await change([...trial.ops, ...result.lapse_patch], `trial kept: ${[...Object.keys(trial.values).map((key) => dimension(key)?.name ?? key), ...trial.entries.map((e) => e.why)].join(', ')}`)
-      if (refused === null) drop()
-    } catch (error) {
-      fail(error)
-    } finally {
-      keeping.current = false
-    }
-  }, [change, dimension, drop, fail, id, station, trial])
-
-  const enter = useCallback(
-    async (ops: Op[], why: string, asTrial = false): Promise<string | null> => {
-      const spoils = ops.some((o) => (dimension(o.path.split('/')[2] ?? '')?.event ?? '') !== '')
-      if (!asTrial && !spoils && !ops.some((o) => isSaid(state?.document, o.path))) return change(ops, why)
-      try {
-        const result = await api.trial(id, ops, stationNow.current)
-        const { lapsing, turns } = result.ripple
-        if (!asTrial && lapsing.length === 0 && !turns.some((t) => t.worse)) return await change(ops, why)
-        // What was entered before and is not kept yet stays in the trial.
-        const held = now.current
-        if (held?.ops.some((o) => o.op === 'remove')) return 'The trial takes a row out: keep it or drop it first.'
-        const next: Trial = { values: held?.values ?? {}, entries: [...(held?.entries ?? []), { why, ops }], ops: [...(held?.ops ?? []), ...ops], result: held?.result ?? result }
-        show(next)
-        if (held !== null) void send(next)
-        return null
-      } catch (error) {
-        return fail(error)
-      }
-    },
-    [change, dimension, fail, id, send, show, state],
-  )
+    if (trying === null || acts.length === 0 || saving) return
+    const words = [...trying.parts.map((p) => `${p.words} ${p.text}`), ...Object.keys(trying.values).map((key) => dimension(key)?.name ?? key)]
+    const wrong = await change(acts, `trial kept: ${words.join(', ')}`)
+    if (wrong === null) drop()
+    else setNotice({ text: wrong, kind: 'trouble' })
+  }, [acts, change, dimension, drop, saving, trying])
 
   const step = useCallback(
     async (kind: 'undo' | 'redo') => {
-      if (state === undefined) return
-      drop()
-      setTrouble(null)
+      if (!(await desk.idle())) {
+        setNotice({ text: 'Pindo does not answer: what was typed is still waiting, and nothing was undone.', kind: 'trouble' })
+        return
+      }
+      const shown = client.getQueryData(queries.build(id).queryKey)
+      if (shown === undefined) return
+      desk.drop()
+      goHome()
       try {
-        put(await api.step(id, state.version, kind))
+        const now = await api.step(id, shown.version, kind)
+        put(now)
+        const words = now.stepped?.words ?? []
+        const text = `${kind === 'undo' ? 'Undone' : 'Done again'}: ${words.slice(0, 3).join('; ')}${words.length > 3 ? ` and ${words.length - 3} more` : ''}`
+        setNotice({ text, kind: 'stepped', back: kind === 'undo' ? 'redo' : 'undo', place: now.stepped?.places[0] })
       } catch (error) {
-        fail(error)
+        setNotice({ text: wordsOf(error), kind: 'trouble' })
+        await build.refetch()
       }
     },
-    [drop, fail, id, put, state],
+    [build, client, desk, id, put],
   )
-
-  const reload = useCallback(async () => {
-    drop()
-    setTrouble(null)
-    await build.refetch()
-  }, [build, drop])
 
   const context = useMemo((): BuildContext | null => {
     if (state === undefined || catalogue.data === undefined) return null
+    const trial: Trial | null = trying === null ? null : { ...trying, acts, result }
     const assessment = trial?.result ? tried(state.assessment, trial.result) : state.assessment
     const boards = { ...state.boards, ...trial?.result?.boards }
-    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues, keep, drop, enter, change, step, saving }
-  }, [catalogue.data, change, dimension, drop, enter, keep, lit, openFinding, saving, state, step, system, trial, tryValues])
+    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving }
+  }, [acts, catalogue.data, change, desk, dimension, drop, keep, lit, openFinding, result, saving, state, step, system, trying])
 
-  return { context, trouble, setTrouble, reload, error: build.error ?? catalogue.error }
+  return { context, desk, notice, setNotice, error: build.error ?? catalogue.error }
 }

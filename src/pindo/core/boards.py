@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pindo.core.assemble.fasteners import Screw, Tightening, screws, tightening
-from pindo.core.assemble.steps import OpenItem, StepState, open_items, step_states
+from pindo.core.assemble.steps import HoldPoints, OpenItem, StepState, hold_points, open_items, step_states
 from pindo.core.assess import Assessment, worst_first
 from pindo.core.build import Build
 from pindo.core.clear.checks import pair_states
@@ -15,13 +15,14 @@ from pindo.core.dimensions import Station
 from pindo.core.drawing import Chart, Drawing
 from pindo.core.line.checks import orders
 from pindo.core.line.view import chain_facts, line_view, travel_chart
+from pindo.core.log.checks import minutes_worked
 from pindo.core.log.money import Totals, totals
 from pindo.core.mate.face_view import face_view
 from pindo.core.mate.plate import Plate, plate
 from pindo.core.profile import profile
 from pindo.core.resolve import Inputs, resolve
 from pindo.core.seat.mounts import CASES
-from pindo.core.seat.views import MountRow, Readout, mount_rows, readouts, seat_view
+from pindo.core.seat.views import ModeRow, MountRow, Readout, mode_rows, mount_rows, readouts, seat_view
 from pindo.core.stack.section import section
 from pindo.core.verdict import Verdict
 from pindo.core.views import VIEWS
@@ -55,12 +56,15 @@ class Boards:
     mount_rows: tuple[MountRow, ...]
     cases: tuple[str, ...]
     """Load cases, in the order of the mounts' movements."""
+    modes: tuple[ModeRow, ...]
     chart: Chart | None
     orders: tuple[Order, ...]
     facts: tuple[tuple[str, float, str], ...]
     scene: tuple[SceneSolid, ...]
     pairs: tuple[PairRow, ...]
     pair_count: int
+    pairs_unmeasured: int
+    """Pairs that cannot be judged: a solid that is not placed, or figures that do not count."""
     belt: Drawing | None
     belt_rows: tuple[BeltRow, ...]
     belt_length_mm: float | None
@@ -68,24 +72,27 @@ class Boards:
     tightening: tuple[Tightening, ...]
     screws: tuple[Screw, ...]
     open_items: tuple[OpenItem, ...]
+    holds: HoldPoints
     totals: Totals
+    minutes_worked: float
+    """All hours as they were typed. [min]"""
 
 
-def boards(build: Build, assessment: Assessment) -> Boards:
+def boards(build: Build, assessment: Assessment, today: str = "") -> Boards:
     """Pictures of a build; see :func:`boards_of`."""
-    return boards_of(resolve(build), assessment)
+    return boards_of(resolve(build), assessment, today)
 
 
-def boards_of(inputs: Inputs, assessment: Assessment) -> Boards:
-    """Pictures of a build with the findings of ``assessment`` marked in them."""
-    parts = {name: value for make in _PARTS.values() for name, value in make(inputs, assessment).items()}
+def boards_of(inputs: Inputs, assessment: Assessment, today: str = "") -> Boards:
+    """Pictures of a build with the findings of ``assessment`` marked in them; ``today`` is what waivers are held against."""
+    parts = {name: value for make in _PARTS.values() for name, value in make(inputs, assessment, today).items()}
     return Boards(**_common(inputs, assessment), **parts)
 
 
-def boards_at(inputs: Inputs, assessment: Assessment, station: Station) -> dict[str, Any]:
+def boards_at(inputs: Inputs, assessment: Assessment, station: Station, today: str = "") -> dict[str, Any]:
     """The fields of :class:`Boards` that are looked at from one station: its own and the profile's. For a trial."""
     make = _PARTS.get(station)
-    return _common(inputs, assessment) | (make(inputs, assessment) if make else {})
+    return _common(inputs, assessment) | (make(inputs, assessment, today) if make else {})
 
 
 def _common(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
@@ -93,45 +100,59 @@ def _common(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
     opened = [f for f in worst_first(assessment.findings) if f.verdict in (Verdict.FOULS, Verdict.TIGHT)]
     # One flag a station, worst first: four findings of one place would cover each other.
     flags = list({f.station: f for f in reversed(opened)}.values())[:MOST_FLAGS]
-    return {"profile": profile(inputs, build, flags), "plan": profile(inputs, build, flags, "plan"), "open_items": tuple(open_items(build))}
+    return {"profile": profile(inputs, build, flags), "plan": profile(inputs, build, flags, "plan"), "open_items": tuple(open_items(inputs))}
 
 
-def _mate(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
+def _mate(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
     made: Plate = plate(inputs)
     open_ids = tuple(f.id for f in worst_first(assessment.findings) if f.verdict in (Verdict.FOULS, Verdict.TIGHT))
     return {"mate": face_view(inputs, made, open_ids), "plate_mass_kg": made.mass_kg, "shared": made.shared}
 
 
-def _stack(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
+def _stack(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
     return {"stack": section(inputs)}
 
 
-def _seat(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
+def _seat(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
     placed = placed_solids(inputs)
-    return {"seat": {view: seat_view(inputs, view, placed) for view in VIEWS}, "readouts": tuple(readouts(inputs)), "mount_rows": tuple(mount_rows(inputs)), "cases": CASES}
+    return {
+        "seat": {view: seat_view(inputs, view, placed) for view in VIEWS},
+        "readouts": tuple(readouts(inputs)),
+        "mount_rows": tuple(mount_rows(inputs)),
+        "cases": CASES,
+        "modes": tuple(mode_rows(inputs)),
+    }
 
 
-def _line(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
+def _line(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
     wanted = tuple(Order(name=name, value=value, pm=pm) for name, value, pm in orders(inputs))
     return {"line": line_view(inputs), "chart": travel_chart(inputs), "orders": wanted, "facts": chain_facts(inputs)}
 
 
-def _clear(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
+def _clear(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
     placed, states = placed_solids(inputs), pair_states(inputs)
     rows = pair_rows(inputs, states, {f.id: f.verdict.value for f in assessment.findings})
     belt, belt_rows, belt_length = belt_view(inputs)
     views = {view: clear_view(inputs, view, placed, rows) for view in VIEWS}
-    return {"clear": views, "scene": scene(placed), "pairs": rows, "pair_count": len(states), "belt": belt, "belt_rows": belt_rows, "belt_length_mm": belt_length}
+    unit = sum(s.body != "chassis" for s in inputs.build.solids)
+    every = unit * (len(inputs.build.solids) - unit)
+    unmeasured = every - len(states) + sum(s.verdict == Verdict.UNMEASURED for s in states)
+    return {"pairs_unmeasured": unmeasured, "clear": views, "scene": scene(placed), "pairs": rows, "pair_count": len(states), "belt": belt, "belt_rows": belt_rows, "belt_length_mm": belt_length}
 
 
-def _assemble(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
-    return {"steps": tuple(step_states(inputs.build, assessment.findings)), "tightening": tuple(tightening(inputs)), "screws": tuple(screws(inputs))}
+def _assemble(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
+    return {
+        "holds": hold_points(inputs, assessment.findings),
+        "steps": tuple(step_states(inputs, assessment.findings, today)),
+        "tightening": tuple(tightening(inputs)),
+        "screws": tuple(screws(inputs)),
+    }
 
 
-def _log(inputs: Inputs, assessment: Assessment) -> dict[str, Any]:
-    return {"totals": totals(inputs)}
+def _log(inputs: Inputs, assessment: Assessment, today: str) -> dict[str, Any]:
+    return {"totals": totals(inputs), "minutes_worked": minutes_worked(inputs)}
 
 
-_PARTS: Mapping[Station, Callable[[Inputs, Assessment], dict[str, Any]]] = {
+_PARTS: Mapping[Station, Callable[[Inputs, Assessment, str], dict[str, Any]]] = {
     Station.MATE: _mate, Station.STACK: _stack, Station.SEAT: _seat, Station.LINE: _line, Station.CLEAR: _clear, Station.ASSEMBLE: _assemble, Station.LOG: _log,
 }  # fmt: skip

@@ -38,6 +38,7 @@ class Dimension(Model):
     statements: list[Statement] = Field(default_factory=list, max_length=50)
     chosen: Identifier | None = None
     why_chosen: Text = ""
+    sure: Text = Field("", description="Who said that a size beyond its usual range is so, and how it was seen.")
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> "Dimension":
@@ -60,20 +61,26 @@ class Hole(Model):
     """
 
     n: int = Field(ge=1, le=999)
+    name: Text = Field("", description="What people call it.")
     role: Literal["bolt", "dowel"] = "bolt"
     u: Typed | None = Field(None, description="Across, to the right as taken.")
     v: Typed | None = Field(None, description="Up.")
-    d: Typed | None = Field(None, description="Screw, thread or dowel diameter.")
+    d: Typed | None = Field(None, description="Screw or thread by name or diameter; dowel diameter.")
+    pitch: Typed | None = Field(None, description="Pitch of the thread, where its name does not say it.")
     land: Typed | None = Field(None, description="Diameter of the land round the hole.")
     fastening: Literal["hex head", "cap head", "countersunk", "tapped", "nut"] | None = None
     plate_hole: Typed | None = Field(None, description="Diameter of the clearance hole in the plate.")
     recess: Typed | None = Field(None, description="Depth of counterbore or countersink.")
+    depth: Typed | None = Field(None, description="Full thread that the casting, or a tapped blind hole of the plate, offers.")
+    flange: Typed | None = Field(None, description="Thickness of the casting's flange at this hole.")
     backing: Backing = "unknown"
     pin_in_casting: bool | None = Field(None, description="Dowel: a pin stands in the casting.")
     pin_in_plate: bool | None = Field(None, description="Dowel: a pin stands in the plate.")
     stand_out: Typed | None = Field(None, description="Dowel: how far the pin stands out.")
     mating_depth: Typed | None = Field(None, description="Dowel: depth of the hole that it enters.")
     note: Text = ""
+    evidence: Evidence | None = Field(None, description="Where this hole's figures come from, where it is not as the face.")
+    said: dict[Key, Evidence] = Field(default_factory=dict, max_length=20, description="Evidence of single figures that differs.")
 
 
 class Land(Model):
@@ -90,6 +97,8 @@ class Face(Model):
 
     taken_from: Literal["behind", "front"] = "behind"
     unit: Literal["mm", "in"] = "mm"
+    material: Literal["", "aluminium", "cast iron", "steel"] = ""
+    flange: Typed | None = Field(None, description="Thickness of the casting's flange at its screws, where a hole says no other.")
     evidence: Evidence = Field(default_factory=Evidence)
     holes: list[Hole] = Field(default_factory=list, max_length=MAX_HOLES)
     lands: list[Land] = Field(default_factory=list, max_length=MAX_HOLES)
@@ -130,7 +139,7 @@ class EventRecord(Model):
 class Build(Model):
     """Everything known about one build."""
 
-    schema_version: Literal[1] = 1
+    schema_version: Literal[2] = 2
     name: Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True)]
     vehicle: Text = ""
     engine: Text = ""
@@ -158,6 +167,7 @@ class Build(Model):
     rules: dict[Key, Override] = Field(default_factory=dict, max_length=500)
     waivers: dict[Annotated[str, StringConstraints(max_length=80)], Waiver] = Field(default_factory=dict, max_length=500)
     events: list[EventRecord] = Field(default_factory=list, max_length=5000)
+    sure: dict[Key, Text] = Field(default_factory=dict, max_length=200, description="Sets of sizes that read as if they could not hold together, and who said that they do.")
 
     @model_validator(mode="after")
     def _row_numbers_are_unique(self) -> "Build":

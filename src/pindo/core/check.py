@@ -12,6 +12,7 @@ from functools import cached_property, lru_cache
 from typing import Any
 
 from pindo.core.dimensions import OPTIONS, Station
+from pindo.core.questions import QUESTIONS
 from pindo.core.rules import RULES
 
 Limit = Callable[..., Any] | str
@@ -34,7 +35,7 @@ class Check:
     """
 
     id: str
-    station: Station
+    question: str
     title: str
     value: Callable[..., Any]
     at_least: Limit | None = None
@@ -46,11 +47,17 @@ class Check:
     kind: str = "length"
     safety: bool = False
     monte_carlo: bool = False
+    """Whether its margin is also drawn at random when its finding is opened."""
     accepts: Mapping[str, frozenset[str]] = field(default_factory=dict)
     bind: Mapping[str, Any] = field(default_factory=dict)
     reads: tuple[str, ...] = ()
     at: tuple[float, float, float] | None = None
     """Place in the vehicle that the profile flags: behind the front axle line, left, above the ground. [mm]"""
+
+    @property
+    def station(self) -> Station:
+        """The station that asks."""
+        return QUESTIONS[self.question].station
 
     @cached_property
     def parameters(self) -> tuple[str, ...]:

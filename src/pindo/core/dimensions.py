@@ -12,6 +12,7 @@ from types import MappingProxyType
 from typing import Literal
 
 from pindo.core.evidence import Tool
+from pindo.core.ranges import RANGES
 
 
 class Station(StrEnum):
@@ -58,11 +59,21 @@ class DimensionDef:
     """Which of two statements stands meanwhile when they contradict each other."""
     when: tuple[str, tuple[str, ...]] | None = None
     """Option and the choices under which the dimension is asked for; None is always."""
+    made_pm: float | None = None
+    """Making tolerance of a size that may be chosen; None for one that is only read."""
+    decided: bool = False
+    """Whether a figure typed for it is a decision, unless a tool is named with it."""
+    sourced: bool = False
+    """No gauge of the shop reads it: a paper or a person says it."""
+    zero: tuple[str, ...] = ()
+    """Words that mean nought here."""
+    can: tuple[float, float] = (-math.inf, math.inf)
+    """The range that such a size can have; what lies outside is asked about."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class OptionDef:
-    """A choice that decides which formula holds; no ``choices`` means free text."""
+    """A choice that decides which formula holds; no ``choices`` means free text, ``default`` is what holds until something else is said."""
 
     key: str
     name: str
@@ -70,6 +81,7 @@ class OptionDef:
     choices: tuple[str, ...] = ()
     when: tuple[str, tuple[str, ...]] | None = None
     """Another option and its choices under which this one is asked for; None is always."""
+    default: str = ""
 
 
 C, D, R, T, N, G, A, M = (Tool.CALLIPER, Tool.DEPTH_GAUGE, Tool.RULE, Tool.TAPE, Tool.COUNT, Tool.THREAD_GAUGE, Tool.INCLINOMETER, Tool.MICROMETER)
@@ -156,6 +168,7 @@ _MATE = (
     ("pocket_u_mm", "Starter pocket, across from crank axis", "plate", R, "length", "seen from behind, right is plus", None, "", ""),
     ("pocket_v_mm", "Starter pocket, up from crank axis", "plate", R, "length", "seen from behind, up is plus", None, "", ""),
     ("pocket_mm", "Starter pocket diameter", "plate", C, "length", "the opening for the pinion; 0 for none", Adjustable(low=0, high=300, step=1), "", ""),
+    ("starter_body_mm", "Starter where it passes the plate, diameter", "starter", C, "length", "the largest part that goes through: nose, flange or body", None, "", ""),
     ("bore_tir_mm", "Runout of the bell's bore", "gearbox", Tool.DIAL, "length", "dial on the crank, full swing over one turn, dowels in", None, "runout", ""),
     ("face_tir_mm", "Runout of the bell's face", "gearbox", Tool.DIAL, "length", "dial on the crank, full swing over one turn, across the face", None, "runout", ""),
 )
@@ -169,6 +182,12 @@ _SHAFTS = ("drive", SHAFTS)
 _TWO = ("drive", ("two-piece shaft",))
 _HALF = ("drive", ("half shafts",))
 _CHAIN = ("drive", ("chain",))
+_HALF_OR_CHAIN = ("drive", ("half shafts", "chain"))
+_AXLE = ("drive", (*SHAFTS, "chain"))
+_WISHBONES = ("wheel_guide", ("wishbones",))
+_ARM = ("wheel_guide", ("wishbones", "strut"))
+_SWING = ("wheel_guide", ("swing arm",))
+_STRUT = ("wheel_guide", ("strut",))
 _TRAVELS = ("drive", (*SHAFTS, "half shafts"))
 _GUIDED = ("axle_guide", ("leaf springs",))
 _LINKED = ("axle_guide", ("links",))
@@ -199,12 +218,13 @@ _VEHICLE: tuple[tuple[str, Station, str, str, Tool | None, str, str, str, tuple[
     ("mass_left_mm", _S, "Mass centre left of crank axis", "unit", T, "length", "minus to the right", "", _PLAIN, None),
     ("mass_up_mm", _S, "Mass centre above crank axis", "unit", T, "length", "minus below", "", _PLAIN, None),
     ("gyration_roll_mm", _S, "Radius of gyration in roll", "unit", None, "length", "about 0.4 of the mean of width and height where nobody knows", "", _PLAIN, None),
-    ("gyration_pitch_mm", _S, "Radius of gyration in pitch and yaw", "unit", None, "length", "about 0.3 of the length where nobody knows", "", _PLAIN, None),
-    ("first_gear_ratio", _S, "Lowest gear, ratio", "gearbox", None, "ratio", "maker's paper; 1 without a gearbox", "", _PLAIN, None),
-    ("reverse_ratio", _S, "Reverse, ratio", "gearbox", None, "ratio", "maker's paper; 0 when there is none", "", _PLAIN, None),
+    ("gyration_pitch_mm", _S, "Radius of gyration in pitch", "unit", None, "length", "about 0.3 of the length where nobody knows", "", _PLAIN, None),
+    ("gyration_yaw_mm", _S, "Radius of gyration in yaw", "unit", None, "length", "about 0.3 of the length where nobody knows", "", _PLAIN, None),
+    ("first_gear_ratio", _S, "Lowest gear, ratio", "gearbox", N, "ratio", "maker's paper, or teeth counted; 1 without a gearbox", "", _PLAIN, None),
+    ("reverse_ratio", _S, "Reverse, ratio", "gearbox", N, "ratio", "maker's paper, or teeth counted; 0 when there is none", "", _PLAIN, None),
     ("cylinders", _S, "Cylinders", "engine", N, "count", "count", "", _PLAIN, None),
     ("idle_rpm", _S, "Idle speed", "engine", None, "speed", "maker's paper", "", _PLAIN, None),
-    ("final_drive_ratio", _L, "Final drive, ratio", "axle", None, "ratio", "turn the flange, count the wheel; both wheels together", "", _PLAIN, _TRAVELS),
+    ("final_drive_ratio", _L, "Final drive, ratio", "axle", N, "ratio", "turn the flange, count the wheel; both wheels together", "", _PLAIN, _TRAVELS),
     ("output_left_mm", _L, "Output joint left of crank axis", "gearbox", R, "length", "minus to the right", "", _PLAIN, _TRAVELS),
     ("output_up_mm", _L, "Output joint above crank axis", "gearbox", R, "length", "minus below", "", _PLAIN, _TRAVELS),
     ("shaft_speed_rpm", _L, "Shaft speed, highest", "shaft", None, "speed", "engine's highest speed over the highest gear", "", _PLAIN, _SHAFTS),
@@ -216,6 +236,9 @@ _VEHICLE: tuple[tuple[str, Station, str, str, Tool | None, str, str, str, tuple[
     ("pinion_left_mm", _L, "Axle pinion joint left of the centre plane", "axle", T, "length", "minus to the right", "ride", _PLAIN, _SHAFTS),
     ("pinion_angle_deg", _L, "Pinion shaft, nose up", "axle", A, "angle", "inclinometer on the pinion flange, at ride height", "ride", (Adjustable(low=-20, high=20, step=0.1), ""), _SHAFTS),
     ("pinion_turn_deg", _L, "Pinion shaft, nose to the left", "axle", A, "angle", "square to the axle is 0", "ride", _PLAIN, _SHAFTS),
+    ("axle_drop_mm", _L, "Driven axle centre below top of rail", "axle", R, "length", "at ride height, where the wheel's middle is", "ride", _PLAIN, _AXLE),
+    ("yoke_phase_deg", _L, "Yokes of the shaft out of line", "shaft", A, "angle", "of the piece to the axle; 0 when both yokes lie in one plane", "", _PLAIN, _SHAFTS),
+    ("front_yoke_phase_deg", _L, "Yokes of the front piece out of line", "shaft", A, "angle", "0 when both yokes lie in one plane", "", _PLAIN, _TWO),
     ("tube_od_mm", _L, "Shaft tube, outside diameter", "shaft", C, "length", "of the longer piece", "", _PLAIN, _SHAFTS),
     ("tube_wall_mm", _L, "Shaft tube, wall", "shaft", C, "length", "from the shaft maker, or at an open end", "", _PLAIN, _SHAFTS),
     ("slip_in_mm", _L, "Slip left inwards at ride height", "shaft", R, "length", "until the slip piece bottoms", "length", _PLAIN, _SHAFTS),
@@ -232,34 +255,81 @@ _VEHICLE: tuple[tuple[str, Station, str, str, Tool | None, str, str, str, tuple[
     ("upper_link_rise_mm", _L, "Upper link, chassis end above axle end", "axle", R, "length", "at ride height", "ride", _PLAIN, _LINKED),
     ("link_spread_mm", _L, "Upper link's axle end above the lower's", "axle", R, "length", "upright distance", "", _PLAIN, _LINKED),
     ("link_offset_mm", _L, "Upper link's axle end ahead of the lower's", "axle", R, "length", "minus behind", "", _PLAIN, _LINKED),
+    ("lower_link_ahead_mm", _L, "Lower link's axle end ahead of the axle centre", "axle", R, "length", "minus behind", "", _PLAIN, _LINKED),
+    ("lower_link_below_mm", _L, "Lower link's axle end below the axle centre", "axle", R, "length", "minus above", "", _PLAIN, _LINKED),
+    ("arm_mm", _L, "Lower arm, length seen from behind", "suspension", T, "length", "inner pivot to outer joint", "", _PLAIN, _ARM),
+    ("arm_rise_mm", _L, "Lower arm, inner pivot above its outer joint", "suspension", R, "length", "at ride height; minus below", "ride", _PLAIN, _ARM),
+    ("arm_below_mm", _L, "Lower arm's outer joint below the wheel's middle", "suspension", R, "length", "minus above", "", _PLAIN, _ARM),
+    ("arm_inside_mm", _L, "Lower arm's outer joint inboard of the drive joint", "suspension", R, "length", "seen from behind; minus outboard", "", _PLAIN, _ARM),
+    ("upper_arm_mm", _L, "Upper arm, length seen from behind", "suspension", T, "length", "inner pivot to outer joint", "", _PLAIN, _WISHBONES),
+    ("upper_arm_rise_mm", _L, "Upper arm, inner pivot above its outer joint", "suspension", R, "length", "at ride height; minus below", "ride", _PLAIN, _WISHBONES),
+    ("knuckle_spread_mm", _L, "Upper arm's outer joint above the lower's", "suspension", R, "length", "upright distance", "", _PLAIN, _WISHBONES),
+    ("knuckle_offset_mm", _L, "Upper arm's outer joint inboard of the lower's", "suspension", R, "length", "minus outboard", "", _PLAIN, _WISHBONES),
+    ("strut_up_mm", _L, "Strut top above the arm's outer joint", "suspension", T, "length", "at ride height", "ride", _PLAIN, _STRUT),
+    ("strut_inside_mm", _L, "Strut top inboard of the arm's outer joint", "suspension", T, "length", "minus outboard", "", _PLAIN, _STRUT),
+    ("swing_inside_mm", _L, "Swing arm's pivot inboard of the drive joint", "suspension", T, "length", "seen from behind", "", _PLAIN, _SWING),
+    ("swing_rise_mm", _L, "Swing arm's pivot above the drive joint", "suspension", R, "length", "at ride height; minus below", "ride", _PLAIN, _SWING),
     ("inner_joint_half_mm", _L, "Inner joint from the output's middle", "half shaft", T, "length", "joint centre, left side", "", _PLAIN, _HALF),
     ("outer_joint_left_mm", _L, "Outer joint left of the centre plane", "half shaft", T, "length", "joint centre in the hub", "", _PLAIN, _HALF),
     ("outer_joint_drop_mm", _L, "Outer joint below top of rail", "half shaft", R, "length", "at ride height", "ride", _PLAIN, _HALF),
-    ("driven_axle_back_mm", _L, "Driven axle behind the front axle line", "half shaft", T, "length", "0 when the front axle is driven", "", _PLAIN, _HALF),
+    ("driven_axle_back_mm", _L, "Driven axle behind the front axle line", "axle", T, "length", "0 when the front axle is driven", "", _PLAIN, _HALF_OR_CHAIN),
     ("plunge_in_mm", _L, "Plunge left inwards at ride height", "half shaft", R, "length", "until the joint bottoms", "length", _PLAIN, _HALF),
     ("plunge_out_mm", _L, "Plunge left outwards at ride height", "half shaft", R, "length", "until the joint would part", "length", _PLAIN, _HALF),
     ("driver_teeth", _L, "Driver sprocket, teeth", "chain", N, "count", "count them twice", "", _PLAIN, _CHAIN),
     ("driven_teeth", _L, "Driven sprocket, teeth", "chain", N, "count", "count them twice", "", _PLAIN, _CHAIN),
     ("chain_pitch_mm", _L, "Chain pitch", "chain", C, "length", "over ten links, divided by ten", "", _PLAIN, _CHAIN),
     ("chain_links", _L, "Chain, pitches", "chain", N, "count", "count the pins, halves of a link count as one", "", _PLAIN, _CHAIN),
-    ("chain_centre_mm", _L, "Centre distance of the sprockets", "chain", T, "length", "shaft to shaft, in the middle of the take-up", "", (Adjustable(low=50, high=3000, step=1), _MOVED), _CHAIN),
+    (
+        "chain_centre_mm",
+        _L,
+        "Centre distance of the sprockets",
+        "chain",
+        T,
+        "length",
+        "shaft to shaft, in the middle of the take-up; it lapses when the unit moves",
+        "length",
+        (Adjustable(low=50, high=3000, step=1), _MOVED),
+        _CHAIN,
+    ),
     ("take_up_mm", _L, "Take-up of the chain, each way", "chain", R, "length", "how far the engine slides from the middle", "", _PLAIN, _CHAIN),
-    ("driver_plane_mm", _L, "Driver sprocket left of the centre plane", "chain", R, "length", "middle of its teeth", "pose", (Adjustable(low=-800, high=800, step=0.5), ""), _CHAIN),
+    (
+        "driver_plane_mm",
+        _L,
+        "Driver sprocket left of the centre plane",
+        "chain",
+        R,
+        "length",
+        "middle of its teeth, read on the vehicle; it lapses when the unit moves",
+        "length",
+        (Adjustable(low=-800, high=800, step=0.5), ""),
+        _CHAIN,
+    ),
     ("driven_plane_mm", _L, "Driven sprocket left of the centre plane", "chain", R, "length", "middle of its teeth", "", _PLAIN, _CHAIN),
+    ("sprocket_back_mm", _L, "Driver sprocket behind block face", "engine", R, "length", "middle of its teeth, along the crank", "", _PLAIN, _CHAIN),
+    ("sprocket_left_mm", _L, "Driver sprocket's shaft left of crank axis", "engine", R, "length", "0 when it sits on the crank", "", _PLAIN, _CHAIN),
+    ("sprocket_up_mm", _L, "Driver sprocket's shaft above crank axis", "engine", R, "length", "0 when it sits on the crank", "", _PLAIN, _CHAIN),
     ("engine_rpm", _L, "Engine speed, governed", "engine", None, "speed", "maker's paper", "", _PLAIN, _CHAIN),
     ("engine_power_kw", _L, "Engine power at that speed", "engine", None, "power", "maker's paper", "", _PLAIN, _CHAIN),
-    ("reduction_ratio", _L, "Reduction before the driver sprocket", "engine", None, "ratio", "1 when the sprocket sits on the clutch", "", _PLAIN, _CHAIN),
+    ("reduction_ratio", _L, "Reduction before the driver sprocket", "engine", N, "ratio", "1 when the sprocket sits on the clutch", "", _PLAIN, _CHAIN),
     ("road_speed_most", _L, "Speed wanted, at most", "chassis", None, "road speed", "what track or rules allow", "", _PLAIN, _CHAIN),
     ("clutch_shaft_mm", _L, "Engine shaft under the clutch, diameter", "engine", C, "length", "where the hub sits", "", _PLAIN, _CHAIN),
     ("clutch_key_mm", _L, "Key, width", "engine", C, "length", "across the key", "", _PLAIN, _CHAIN),
     ("clutch_on_shaft_mm", _L, "Clutch hub on its shaft", "clutch", C, "length", "length of key and shaft under the hub", "", _PLAIN, _CHAIN),
-    ("belt_length_mm", _C, "Belt, effective length", "belt", None, "length", "printed on the belt's back", "", (Adjustable(low=200, high=4000, step=5), ""), _BELT),
+    ("belt_length_mm", _C, "Belt, effective length", "belt", T, "length", "printed on the belt's back", "", (Adjustable(low=200, high=4000, step=5), ""), _BELT),
     ("belt_ribs", _C, "Belt, ribs", "belt", N, "count", "count the ribs", "", _PLAIN, _BELT),
-    ("belt_pitch_mm", _C, "Pitch line outside the ribbed pulley's diameter", "belt", None, "length", "about 1.3 mm for ribs of 3.56", "", _PLAIN, _BELT),
-    ("belt_back_mm", _C, "Pitch line from the belt's back", "belt", None, "length", "about 3.5 mm for ribs of 3.56", "", _PLAIN, _BELT),
+    ("belt_pitch_mm", _C, "Pitch line outside the ribbed pulley's diameter", "belt", C, "length", "about 1.3 mm for ribs of 3.56", "", _PLAIN, _BELT),
+    ("belt_back_mm", _C, "Pitch line from the belt's back", "belt", C, "length", "about 3.5 mm for ribs of 3.56", "", _PLAIN, _BELT),
     ("belt_take_up_mm", _C, "Tensioner, belt length it takes up each way", "belt", R, "length", "from the middle of its range", "", _PLAIN, _BELT),
 )
 _SAFER: Mapping[str, Literal["low", "high"]] = {"engine_torque_nm": "high", "clutch_torque_nm": "low", "gearbox_torque_nm": "low"}
+_MADE = {"plate_mm": 0.1, "crank_spacer_mm": 0.1, "release_shim_mm": 0.1, "window_mm": 0.5, "outline_margin_mm": 0.5, "pocket_u_mm": 0.5, "pocket_v_mm": 0.5, "pocket_mm": 0.5, "clocking_deg": 0.1}
+_DECIDED = frozenset({"plate_mm", "window_mm", "outline_margin_mm", "pocket_u_mm", "pocket_v_mm", "pocket_mm", "clocking_deg"})
+_PLACED = {"length": 1.0, "angle": 0.2}  # how well a unit is put where it was planned; proposed
+_NONE = ("none", "no", "nil")
+_ZERO = {
+    "crank_flange_mm": ("flush",), "pilot_sunk_mm": ("flush",), "bolt_heads_mm": ("flush",), "crank_spacer_mm": _NONE, "separator_mm": _NONE, "plate_mm": _NONE, "release_shim_mm": _NONE,
+    "window_mm": _NONE, "pocket_mm": _NONE, "gearbox_length_mm": _NONE, "reverse_ratio": _NONE, "sprocket_left_mm": _NONE, "sprocket_up_mm": _NONE, "yoke_phase_deg": ("in line",), "front_yoke_phase_deg": ("in line",),
+}  # fmt: skip
 _ALWAYS = frozenset({"engine_torque_nm", "plate_mm", "separator_mm"})
 _ADJUST = {
     "plate_mm": (Adjustable(low=0, high=80, step=0.1), _THICKNESS),
@@ -293,7 +363,25 @@ def _catalogue() -> Mapping[str, DimensionDef]:
         when: tuple[str, tuple[str, ...]] | None = CLUTCHED,
     ) -> None:
         rows.append(
-            DimensionDef(key=key, name=name, station=station, part=part, tool=tool, kind=kind, how=how, adjustable=adjustable, reading=reading, event=event, safer=_SAFER.get(key, ""), when=when)
+            DimensionDef(
+                key=key,
+                name=name,
+                station=station,
+                part=part,
+                tool=tool,
+                kind=kind,
+                how=how,
+                adjustable=adjustable,
+                reading=reading,
+                event=event,
+                safer=_SAFER.get(key, ""),
+                when=when,
+                made_pm=_MADE.get(key, _PLACED.get(kind) if adjustable is not None else None),
+                decided=key in _DECIDED,
+                sourced=tool is None,
+                zero=_ZERO.get(key, ()),
+                can=RANGES[key],
+            )
         )
 
     for key, station, name, part, any_tool, kind, how, reading, (adjustable, event), when in _VEHICLE:
@@ -340,8 +428,12 @@ OPTIONS: Mapping[str, OptionDef] = MappingProxyType(
             OptionDef(key="strokes", name="Engine", station=Station.SEAT, choices=("four-stroke", "two-stroke")),
             OptionDef(key="drive", name="Drive", station=Station.LINE, choices=(*SHAFTS, "half shafts", "chain")),
             OptionDef(key="axle_guide", name="Axle guided by", station=Station.LINE, choices=("leaf springs", "links", "pivot", "fixed"), when=("drive", ("", *SHAFTS, "half shafts"))),
+            OptionDef(key="wheel_guide", name="Wheels guided sideways by", station=Station.LINE, choices=("wishbones", "strut", "swing arm", "rigid axle"), when=("drive", ("half shafts",))),
             OptionDef(key="axle_attitude", name="Axle over its travel", station=Station.LINE, choices=("keeps its attitude", "turns with its guide"), when=("drive", ("", *SHAFTS))),
             OptionDef(key="belt", name="Belt run", station=Station.CLEAR, choices=("yes", "none")),
+            OptionDef(key="plate_at", name="Plate sits between", station=Station.MATE, choices=("engine and bell", "bell and gearbox"), when=CLUTCHED, default="engine and bell"),
+            OptionDef(key="engine_joint", name="Engine to plate located by", station=Station.MATE, choices=("dowels", "register"), when=CLUTCHED),
+            OptionDef(key="gearbox_joint", name="Plate to gearbox located by", station=Station.MATE, choices=("dowels", "register"), when=CLUTCHED),
             OptionDef(key="plate_material", name="Plate material", station=Station.MATE, choices=("steel", "aluminium")),
             OptionDef(key="outline", name="Plate outline", station=Station.MATE, choices=("hull", "following")),
             OptionDef(key="pilot_in", name="Pilot bearing sits in", station=Station.STACK, choices=("crank", "spacer", "flywheel")),

@@ -9,7 +9,7 @@ from pindo.core.dimensions import OPTIONS
 from pindo.core.evidence import TAKEN_WITH_A_TOOL, closes_safety, refused_state
 from pindo.core.resolve import Inputs, Resolved, letter_at
 from pindo.core.rules import RULES
-from pindo.core.uncertainty import Propagated, propagate, sample
+from pindo.core.uncertainty import Propagated, propagate
 from pindo.core.units import write
 from pindo.core.verdict import ROUNDING_MM, Finding, Missing, RuleUsed, Sentence, Share, Verdict, decide
 
@@ -149,14 +149,15 @@ def unmeasured(check: Check, inputs: Inputs, gone: list[Missing]) -> Finding:
     """The finding of a check that cannot be answered yet, naming each input that is wanting."""
     named: dict[str, list[str]] = {}
     for m in gone:
-        words = {"missing": "not measured", "word": f"only “{m.detail}”", "lapsed": f"lapsed: {m.detail}"}.get(m.status, m.detail or m.status)
+        words = {"missing": "not measured", "question": f"can that be? {m.detail}", "word": f"only “{m.detail}”", "lapsed": f"lapsed: {m.detail}"}.get(m.status, m.detail or m.status)
         named.setdefault(words, []).append(m.name.lower() if m.name[1:2].islower() else m.name)
     text = f"{check.title}: {'; '.join(f'{_listed(names)} ({words})' for words, names in named.items())}"
     conditions = {m.status for m in gone}
-    condition = "contradiction" if "contradiction" in conditions else "lapsed" if "lapsed" in conditions else ""
+    condition = next((c for c in ("contradiction", "question", "lapsed") if c in conditions), "")
     return Finding(
         id=check.id,
         station=check.station,
+        question=check.question,
         title=check.title,
         verdict=Verdict.UNMEASURED,
         condition=condition,
@@ -202,7 +203,8 @@ def _answer(check: Check, inputs: Inputs) -> Finding:
         return unmeasured(check, inputs, [Missing(address="", name="The figures", letter="", status="bad entry", detail="give no finite result")])
     expanded = inputs.rules["guard_band_factor"] * p.u_margin
     verdict = decide(margin, expanded)
-    total = p.u_margin**2
+    # Shares of inputs whose doubts hang together are told as if each stood alone.
+    total = math.fsum(c * c for c in p.contributions.values())
     shares = [
         Share(
             address=a,
@@ -221,6 +223,7 @@ def _answer(check: Check, inputs: Inputs) -> Finding:
     return Finding(
         id=check.id,
         station=check.station,
+        question=check.question,
         title=check.title,
         verdict=verdict,
         kind=check.kind,
@@ -238,6 +241,5 @@ def _answer(check: Check, inputs: Inputs) -> Finding:
         rules=rules_used(check, inputs),
         shares=tuple(sorted(shares, key=lambda s: -s.share)),
         inputs=check.addresses,
-        sampled=sample(check, inputs) if check.monte_carlo else None,
         at=check.at,
     )

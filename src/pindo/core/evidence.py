@@ -16,6 +16,8 @@ class Source(StrEnum):
 
     MEASURED = "measured"
     ELSEWHERE = "measured elsewhere"
+    CHOSEN = "chosen"
+    """A size that is decided, not read: a plate to be made, a clocking, a plan."""
     DRAWING = "drawing"
     PAPER = "maker's paper"
     CATALOGUE = "catalogue"
@@ -24,10 +26,14 @@ class Source(StrEnum):
     HEARSAY = "hearsay"
     WORD = "eye word"
     GUESS = "guess"
+    UNSAID = "not said"
+    """A figure that no gauge reads and whose paper nobody has named."""
 
 
 LADDER = tuple(Source)
 TAKEN_WITH_A_TOOL = (Source.MEASURED, Source.ELSEWHERE)
+CLAIMS_NOTHING = frozenset({Source.CHOSEN, Source.GUESS, Source.UNSAID})
+"""A plan or a guess beside a reading is no contradiction: it never said how the thing is."""
 
 
 def rank(source: Source) -> int:
@@ -84,8 +90,12 @@ _LENGTH_PM = {
     Source.HEARSAY: (0.0, 0.20, 2.0),
     Source.WORD: (0.0, 0.20, 2.0),
     Source.GUESS: (0.0, 0.10, 2.0),
+    Source.UNSAID: (0.0, 0.10, 2.0),
 }
-_ANGLE_PM = {Source.MEASURED: 0.5, Source.ELSEWHERE: 0.5, Source.DRAWING: 0.25, Source.PAPER: 0.5, Source.CATALOGUE: 0.5}
+# A reading whose tool nobody named; *proposed*.
+UNNAMED_TOOL_MM, UNNAMED_TOOL_LONG_MM, LONG_MM, UNNAMED_TOOL_DEG = 1.0, 2.0, 1000.0, 1.0
+MADE_PM = {"length": 0.5, "angle": 0.25}  # making tolerance of a chosen size that has none of its own; *proposed*
+_ANGLE_PM = {Source.MEASURED: UNNAMED_TOOL_DEG, Source.ELSEWHERE: UNNAMED_TOOL_DEG, Source.DRAWING: 0.25, Source.PAPER: 0.5, Source.CATALOGUE: 0.5}
 _SHARE_PM = {
     Source.MEASURED: 0.02,
     Source.ELSEWHERE: 0.02,
@@ -98,18 +108,19 @@ _SHARE_PM = {
 }
 
 
-def default_pm(kind: str, value: float, source: Source, tool: Tool | None = None) -> float:
+def default_pm(kind: str, value: float, source: Source, tool: Tool | None = None, made_pm: float | None = None) -> float:
     """Half-width of the 95 % interval of a value whose ± was not given, in the unit of its kind.
 
-    By tool where one was used, else by source. Common practice or proposed, no published source.
+    By tool where one was used, else by source; a chosen size has the tolerance that it is made to. Common practice or proposed, no published source.
     """
     if kind == "count":
         return 0.0
+    if source == Source.CHOSEN:
+        return MADE_PM.get(kind, 0.0) if made_pm is None else made_pm
     if source in TAKEN_WITH_A_TOOL and tool in TOOL_PM and tool in TOOLS_OF_KIND.get(kind, ()):
         return TOOL_PM[tool]
     if kind == "length":
-        # A reading whose tool nobody named is taken as a steel rule's.
-        fixed, share, least = _LENGTH_PM.get(source, (TOOL_PM[Tool.RULE], 0.0, 0.0))
+        fixed, share, least = _LENGTH_PM.get(source, (UNNAMED_TOOL_MM if abs(value) <= LONG_MM else UNNAMED_TOOL_LONG_MM, 0.0, 0.0))
         return max(fixed, share * abs(value), least)
     if kind == "angle":
         return _ANGLE_PM.get(source, 2.0)

@@ -1,60 +1,21 @@
-"""Events of the floor and the readings that they spoil. Pure: the effect is a patch that can be undone."""
+"""Events of the floor and what they spoil: readings, torques, tests. Pure: the effect is a patch that can be undone."""
 
-from collections.abc import Collection, Mapping
-from dataclasses import dataclass, field
-from types import MappingProxyType
+from collections.abc import Collection, Iterator
+from dataclasses import dataclass
 from typing import Any
 
 from pindo.core.build import Build, EventRecord
 from pindo.core.dimensions import DIMENSIONS
+from pindo.core.events import EVENTS
 from pindo.core.evidence import TAKEN_WITH_A_TOOL
 from pindo.core.resolve import resolve_dimension
-from pindo.core.rows import LISTS
 
-
-@dataclass(frozen=True, kw_only=True)
-class Event:
-    """Something that happens to the unit. ``spoils`` names kinds of reading; ``state`` what it changes to."""
-
-    name: str
-    spoils: frozenset[str]
-    state: Mapping[str, str] = field(default_factory=dict)
-    asks_part: bool = False
-
-
-def _event(name: str, *spoils: str, asks_part: bool = False, **state: str) -> Event:
-    return Event(name=name, spoils=frozenset(spoils), state=MappingProxyType(state), asks_part=asks_part)
-
-
-# Kinds of reading as the catalogue names them.
-EVENTS: Mapping[str, Event] = MappingProxyType(
-    {
-        e.name: e
-        for e in (
-            _event("gearbox on", "gap", "pose", "lever", gearbox="on"),
-            _event("gearbox off", "gap", "pose", "lever", gearbox="off"),
-            _event("unit to the bench", "gap", "pose", "lever", position="bench"),
-            _event("unit hung", "gap", "pose", "lever", position="hung"),
-            _event("unit set down, loose", "gap", "pose", "lever", position="resting loose"),
-            _event("unit set down, loaded", "gap", "pose", "lever", position="resting loaded"),
-            _event("mount shimmed, slotted, welded or loaded", "pose", "gap", "length", "lever", "exhaust"),
-            _event("plate, shield, spacer or adapter thickness", "runout", "starter depth", "length", "lever"),
-            _event("dowel out, in or replaced", "runout"),
-            _event("housing welded or ground", "runout"),
-            _event("unit moved", "gap", "lever", "exhaust", "length"),
-            _event("springs, spacers, tyres or load", "ride", "length", "gap"),
-            _event("part or supplier changed", asks_part=True),
-            _event("joint opened", "torque", "test"),
-            _event("control, cable or wire touched", "test"),
-            _event("first heat", "torque again", "belt"),
-        )
-    }
-)
+TIGHTENED = frozenset({"torqued", "marked"})
 
 
 @dataclass(frozen=True, kw_only=True)
 class Lapsing:
-    """A reading that an event will spoil."""
+    """Something that an event will spoil: a reading, a tightened joint, a test that was passed."""
 
     address: str
     name: str
@@ -62,57 +23,115 @@ class Lapsing:
     shown: str
 
 
-def lapsing(build: Build, event: str, part: str = "") -> list[Lapsing]:
-    """What lapses when ``event`` happens; a changed part takes every statement of its sizes with it.
+@dataclass(frozen=True)
+class _Spoiled:
+    """What lapses, and the operations that mark it."""
+
+    told: Lapsing
+    patch: tuple[dict[str, Any], ...]
+
+
+def _set(path: str, value: Any) -> dict[str, Any]:
+    return {"op": "add", "path": path, "value": value}
+
+
+def _dimensions(build: Build, spoils: frozenset[str], part: str, lapsed: dict[str, Any]) -> Iterator[_Spoiled]:
+    for key, dimension in build.dims.items():
+        definition = DIMENSIONS.get(key)
+        if definition is None or not (definition.reading in spoils or (part and definition.part == part)):
+            continue
+        for i, statement in enumerate(dimension.statements):
+            # Only a reading lapses with an event; papers lapse when the part itself is another one.
+            if statement.lapsed is None and (part or statement.source in TAKEN_WITH_A_TOOL):
+                told = Lapsing(address=key, name=definition.name, statement=statement.id, shown=statement.takes[-1].typed)
+                yield _Spoiled(told, (_set(f"/dims/{key}/statements/{i}/lapsed", lapsed),))
+
+
+def _points(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Iterator[_Spoiled]:
+    """Points that the pose was found from."""
+    for i, point in enumerate(build.pose_points if "pose" in spoils else ()):
+        if point.evidence.lapsed is None and point.evidence.source in TAKEN_WITH_A_TOOL:
+            told = Lapsing(address=f"pose_points.{point.n}", name=f"Point {point.n} {point.name}".strip(), statement="", shown="")
+            yield _Spoiled(told, (_set(f"/pose_points/{i}/evidence/lapsed", lapsed),))
+
+
+def _fits(build: Build, spoils: frozenset[str], words: str) -> Iterator[_Spoiled]:
+    """Readings of trial fits, each by its kind."""
+    for i, fit in enumerate(build.fits):
+        for j, gap in enumerate(fit.gaps):
+            if gap.kind in spoils and gap.measured and not gap.lapsed and fit.evidence.source in TAKEN_WITH_A_TOOL:
+                told = Lapsing(address=f"fits.{fit.n}.{j}", name=f"{gap.title or gap.finding}, fit {fit.n} {fit.name}".strip(), statement="", shown=gap.measured)
+                yield _Spoiled(told, (_set(f"/fits/{i}/gaps/{j}/lapsed", words),))
+
+
+def _joints(build: Build, spoils: frozenset[str], which: str) -> Iterator[_Spoiled]:
+    """Tightened joints: an opened one is open and its single-use screws are spent; after first heat those that ask for it are due again."""
+    for i, joint in enumerate(build.joints):
+        if joint.state not in TIGHTENED:
+            continue
+        told = Lapsing(address=f"joints.{joint.n}", name=f"Joint {joint.n} {joint.name}".strip(), statement="", shown=joint.state)
+        if "torque" in spoils and which == str(joint.n):
+            spent = (_set(f"/joints/{i}/single_use", "spent"),) if joint.single_use == "new" else ()
+            yield _Spoiled(told, (_set(f"/joints/{i}/state", "open"), *spent))
+        elif "torque again" in spoils and joint.again:
+            yield _Spoiled(told, (_set(f"/joints/{i}/state", "due again"),))
+
+
+def _tests(build: Build, spoils: frozenset[str], which: str, lapsed: dict[str, Any]) -> Iterator[_Spoiled]:
+    """Passed steps that prove a control or function: the one that was touched, or all of them."""
+    for i, step in enumerate(build.steps if "test" in spoils else ()):
+        if step.proves and step.state == "done" and which in ("", str(step.n)):
+            told = Lapsing(address=f"steps.{step.n}", name=f"Step {step.n} {step.name}", statement="", shown=step.proves)
+            yield _Spoiled(told, (_set(f"/steps/{i}/state", "open"), _set(f"/steps/{i}/lapsed", lapsed)))
+
+
+def _spoiled(build: Build, event: str, which: str, at: str | None) -> list[_Spoiled]:
+    happened = EVENTS[event]
+    words = f"{event}: {which}" if which else event
+    lapsed = {"event": words, "at": at}
+    part = which if happened.asks == "part" else ""
+    joint = which if happened.asks == "joint" else ""
+    test = which if happened.asks == "test" else ""
+    return [
+        *_dimensions(build, happened.spoils, part, lapsed),
+        *_points(build, happened.spoils, lapsed),
+        *_fits(build, happened.spoils, words),
+        *_joints(build, happened.spoils, joint),
+        # What went through an opened joint is not known: every test is to be passed again.
+        *_tests(build, happened.spoils, test, lapsed),
+    ]
+
+
+def lapsing(build: Build, event: str, which: str = "") -> list[Lapsing]:
+    """What lapses when ``event`` happens to the part, joint or test ``which``; a changed part takes every statement of its sizes with it.
 
     Raises
     ------
     KeyError
         No such event.
     """
-    spoils = EVENTS[event].spoils
-    whole_part = part if EVENTS[event].asks_part else None
-    found = []
-    for key, dimension in build.dims.items():
-        definition = DIMENSIONS.get(key)
-        if definition is None or not (definition.reading in spoils or (whole_part and definition.part == whole_part)):
-            continue
-        for statement in dimension.statements:
-            # Only a reading lapses with an event; papers lapse when the part itself is another one.
-            if statement.lapsed is None and (whole_part or statement.source in TAKEN_WITH_A_TOOL):
-                found.append(Lapsing(address=key, name=definition.name, statement=statement.id, shown=statement.takes[-1].typed))
-    for key, rows in LISTS.items():
-        if not rows.reading or rows.reading not in spoils:
-            continue
-        for i, row in enumerate(getattr(build, key)):
-            if row.evidence.lapsed is None and row.evidence.source in TAKEN_WITH_A_TOOL and (key != "fits" or any(g.measured for g in row.gaps)):
-                shown = ", ".join(g.measured for g in row.gaps if g.measured) if key == "fits" else ""
-                found.append(Lapsing(address=f"{key}.{row.n}", name=f"{rows.one} {row.n} {row.name}".strip(), statement=str(i), shown=shown))
-    return found
+    return [s.told for s in _spoiled(build, event, which, None)]
 
 
-def event_patch(build: Build, event: str, part: str = "", at: str | None = None, spared: Collection[str] = ()) -> list[dict[str, Any]]:
-    """JSON Patch (RFC 6902) of an event: lapses marked, state changed, event recorded. Pure.
+def event_patch(build: Build, event: str, which: str = "", at: str | None = None, spared: Collection[str] = ()) -> list[dict[str, Any]]:
+    """JSON Patch (RFC 6902) of an event: what lapses marked, state changed, event recorded. Pure.
 
     ``spared`` are addresses that were said anew with the event itself.
     """
-    gone = [x for x in lapsing(build, event, part) if x.address not in spared]
-    patch: list[dict[str, Any]] = []
-    for lapse in gone:
-        words = f"{event}: {part}" if part else event
-        if lapse.address in build.dims:
-            index = next(i for i, s in enumerate(build.dims[lapse.address].statements) if s.id == lapse.statement)
-            path = f"/dims/{lapse.address}/statements/{index}/lapsed"
-        else:
-            path = f"/{lapse.address.partition('.')[0]}/{lapse.statement}/evidence/lapsed"
-        patch.append({"op": "add", "path": path, "value": {"event": words, "at": at}})
-    patch += [{"op": "add", "path": f"/state/{k}", "value": v} for k, v in EVENTS[event].state.items()]
-    record = EventRecord(event=event, part=part, at=at, lapsed=len(gone))
+    gone = [s for s in _spoiled(build, event, which, at) if s.told.address not in spared]
+    patch = [op for s in gone for op in s.patch]
+    patch += [_set(f"/state/{k}", v) for k, v in EVENTS[event].state.items()]
+    record = EventRecord(event=event, part=which, at=at, lapsed=len(gone))
     patch.append({"op": "add", "path": "/events/-", "value": record.model_dump(mode="json")})
     return patch
 
 
 def events_of_change(before: Build, after: Build) -> list[str]:
     """The events that a change of the build is, because dimensions that carry one now read otherwise."""
-    changed = [d for key, d in DIMENSIONS.items() if d.event and before.dims.get(key) and resolve_dimension(key, before.dims.get(key)).value != resolve_dimension(key, after.dims.get(key)).value]
+
+    def reads(build: Build, key: str) -> tuple[float | None, float | None]:
+        found = resolve_dimension(key, build.dims.get(key))
+        return found.value, found.asked
+
+    changed = [d for key, d in DIMENSIONS.items() if d.event and before.dims.get(key) and before.dims[key] != after.dims.get(key) and reads(before, key) != reads(after, key)]
     return list(dict.fromkeys(d.event for d in changed))

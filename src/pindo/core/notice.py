@@ -1,12 +1,13 @@
 """Findings that are no sum: a list that is not complete, a line of money that cannot be, a gate that is shut."""
 
-from pindo.core.dimensions import Station
+from pindo.core.questions import QUESTIONS
+from pindo.core.units import write
 from pindo.core.verdict import Finding, Missing, Sentence, Verdict
 
 
 def notice(
     id: str,
-    station: Station,
+    question: str,
     title: str,
     verdict: Verdict,
     text: str | Sentence,
@@ -19,4 +20,15 @@ def notice(
 ) -> Finding:
     """A finding in words alone; words with lengths in them come as a sentence in both systems."""
     sentence = Sentence(mm=text, inch=text) if isinstance(text, str) else text
-    return Finding(id=id, station=station, title=title, verdict=verdict, condition=condition, sentence=sentence, why=why, caution=caution, missing=missing, inputs=inputs)
+    return Finding(
+        id=id, station=QUESTIONS[question].station, question=question, title=title, verdict=verdict, condition=condition, sentence=sentence, why=why, caution=caution, missing=missing, inputs=inputs
+    )
+
+
+def in_both(template: str, at: str, **lengths: float | None) -> Sentence:
+    """A sentence about a place with its lengths in both systems. [mm]"""
+
+    def told(system: str) -> str:
+        return template.format(at=at, **{k: "" if v is None else write(v, "length", system, 1) for k, v in lengths.items()})
+
+    return Sentence(mm=told("mm"), inch=told("in"))

@@ -21,12 +21,12 @@ class Problem:
     detail: str
 
 
-def _entry(pointer: str, typed: str, kind: str, unit: str | None) -> Iterator[Problem]:
+def _entry(pointer: str, typed: str, kind: str, unit: str | None, zero: tuple[str, ...] = ()) -> Iterator[Problem]:
     if unit is not None and unit not in KINDS[kind].factors:
         yield Problem(pointer=pointer, detail=f"“{unit}” is not a unit of {kind}.")
         return
     try:
-        parse(typed, kind, unit)
+        parse(typed, kind, unit, zero)
     except EntryError as error:
         yield Problem(pointer=pointer, detail=str(error))
 
@@ -42,10 +42,15 @@ def _pm(pointer: str, evidence: Evidence, kind: str) -> Iterator[Problem]:
 
 def _face(name: str, face: Face) -> Iterator[Problem]:
     yield from _pm(f"/{name}/evidence", face.evidence, "length")
+    if face.flange:
+        yield from _entry(f"/{name}/flange", face.flange, "length", face.unit)
     for i, hole in enumerate(face.holes):
         for field in HOLE_FIELDS:
             if typed := getattr(hole, field):
-                yield from _entry(f"/{name}/holes/{i}/{field}", typed, "length", face.unit)
+                yield from _entry(f"/{name}/holes/{i}/{field}", typed, "thread" if field == "d" and hole.role == "bolt" else "length", face.unit)
+        for at, evidence in ((f"/{name}/holes/{i}/evidence", hole.evidence), *((f"/{name}/holes/{i}/said/{f}", e) for f, e in hole.said.items())):
+            if evidence is not None:
+                yield from _pm(at, evidence, "length")
     for i, land in enumerate(face.lands):
         for field in ("u", "v", "d"):
             if typed := getattr(land, field):
@@ -56,6 +61,8 @@ def _rows(build: Build, key: str) -> Iterator[Problem]:
     for i, row in enumerate(getattr(build, key)):
         if isinstance(row, MeasuredRow):
             yield from _pm(f"/{key}/{i}/evidence", row.evidence, "length")
+            for field, evidence in row.said.items():
+                yield from _pm(f"/{key}/{i}/said/{field}", evidence, "length")
         for column in figures(key):
             if typed := getattr(row, column.field):
                 yield from _entry(f"/{key}/{i}/{column.field}", typed, column.kind, None)
@@ -78,7 +85,7 @@ def problems(build: Build) -> list[Problem]:
             at = f"/dims/{key}/statements/{i}"
             found += _pm(at, statement, kind)
             for j, take in enumerate(statement.takes):
-                found += _entry(f"{at}/takes/{j}/typed", take.typed, kind, take.unit)
+                found += _entry(f"{at}/takes/{j}/typed", take.typed, kind, take.unit, DIMENSIONS[key].zero)
     found += _face("engine_face", build.engine_face)
     found += _face("gearbox_face", build.gearbox_face)
     for key in LISTS:

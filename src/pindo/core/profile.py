@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 
 from pindo.core.build import Build
-from pindo.core.dimensions import Station
+from pindo.core.dimensions import SHAFTS, Station
 from pindo.core.drawing import Drawing, Gap, Note, Point, Round, Shape, Usual, box
 from pindo.core.frames import YAW_DEG, Pose, side_in_vehicle, vehicle_from_powertrain
 from pindo.core.line.checks import shaft_of
@@ -101,7 +101,18 @@ def _place(finding: Finding, inputs: Inputs, g: Usual, view: str) -> Point:
         x, y = ahead, y + g("engine_top_mm")
     elif finding.station == Station.LINE:
         body, i = shaft_of(inputs), int(finding.id[-1]) - 1 if finding.id[-1].isdigit() else -1
-        x = g("wheelbase_mm") - 200.0
+        # Half shafts and chains belong to the axle that they drive.
+        driven = inputs.value("driven_axle_back_mm")
+        x = (
+            g("wheelbase_mm") - 200.0
+            if inputs.options.get("drive") in SHAFTS
+            else driven
+            if driven is not None
+            else g("wheelbase_mm")
+            if inputs.options.get("drive") == "chain"
+            else g("driven_axle_back_mm")
+        )
+        y = g("tyre_mm") / 2 if inputs.options.get("drive") not in SHAFTS else y
         if body is not None and all(inputs.value(a) is not None for a in body.reads):
             at = body.places({a: inputs.quantities[a].value for a in body.reads})
             p = at[min(i, len(at) - 1)]

@@ -1,17 +1,20 @@
-"""What a person typed, understood: fractions, either unit, comma, ±, drills, arithmetic, words.
+"""What a person typed, understood: fractions, either unit, comma, ±, ranges, drills, threads, shop forms, arithmetic, words.
 
 The grammar is a small recursive descent; nothing is ever evaluated as code. What could be read in two
 ways is asked about (:class:`AskAgain`), never guessed, and the text stays with whoever typed it.
 """
 
 import re
-from dataclasses import dataclass
+from collections.abc import Collection
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from pindo.core.tables import read_table
-from pindo.core.units import INCH_MM, KINDS, Kind, echo_inches, to_base, wire_section_mm2
+from pindo.core.threads import INCH_MM, thread_words, threads
+from pindo.core.units import KINDS, Kind, echo_inches, to_base, wire_section_mm2
 
 MAX_LENGTH = 120  # characters in one entry: a note belongs in the note
+ABOUT_SHARE, ABOUT_LEAST_MM = 0.10, 2.0  # ± of "about 20"; proposed
 
 
 class EntryError(ValueError):
@@ -30,6 +33,12 @@ class Entry:
     value: float | None
     pm: float | None = None
     word: str | None = None
+    span: tuple[float, float] | None = None
+    """Both ends where a range was typed: the value is its middle, the ± its half."""
+    about: bool = False
+    """Said with ``about``: a guess unless its source says more."""
+    pitch: float | None = None
+    """Pitch that a thread's name carries. [mm]"""
 
 
 @dataclass(frozen=True)
@@ -39,6 +48,9 @@ class _Amount:
     amount: float
     has_unit: bool
     last_unit: str | None = None
+    fraction: str = ""
+    """A fraction without a unit in it that the field's unit leaves open."""
+    summed: bool = False
 
 
 _PM = re.compile(r"±|\+/-|\+-")
@@ -48,10 +60,21 @@ _FRACTION = re.compile(r"(\d+)/(\d+)(?![\d.,])")
 _NUMBER = re.compile(r"(?:\d[\d,]*\.?\d*|[.,]\d+)(?:[eE][+-]?\d+)?")
 _ASKED_COMMA = re.compile(r"[1-9]\d{0,2},\d{3}")
 _WORD = re.compile(r"^[^\W\d_][^\d]*[^\W\d_?!.]$")
-_GAUGE = re.compile(r"^(?:(\d)/0|(\d{1,2}))\s*(?:awg|ga|gauge)$", re.IGNORECASE)
+_GAUGE_WIRE = re.compile(r"^(?:(\d)/0|(\d{1,2}))\s*(?:awg|ga|gauge)$", re.IGNORECASE)
 _DASH = re.compile(r"^-(\d{1,2})(?:\s*AN)?$|^dash\s*(\d{1,2})$", re.IGNORECASE)
 _PITCH = re.compile(r"^([\d.]+)\s*dp$", re.IGNORECASE)
 _DRILL = re.compile(r"^(?:drill\s+)?([A-Z]|#\d{1,2})(?:\s+drill)?$")
+_INSTRUMENT = re.compile(r"^\d{2}[A-Z](?=[+-]\d)")  # channel and datum mark in front of a gauge's reading: 01A+0017.46
+_ABOUT = re.compile(r"^(?:about|approx\.?|approximately|ca\.?|circa|roughly|~)\s*(?=\S)", re.IGNORECASE)
+_TAKEN_OVER = re.compile(r"\s*(?:\b(?:o\.?d\.?|i\.?d\.?|dia\.?|diameter|outside|inside|bore)|[øØ⌀])\s*$|^\s*[øØ⌀]\s*", re.IGNORECASE)
+_RATIO = re.compile(r"^([\d.,]+)\s*:\s*([\d.,]+)$")
+_CURRENCY = re.compile(r"^[€$£¥]\s*|\s*[€$£¥]$")
+_METRIC_THREAD = re.compile(r"^M\s*(\d+(?:[.,]\d+)?)(?:\s*[x×*]\s*(\d+(?:[.,]\d+)?))?$", re.IGNORECASE)
+_INCH_THREAD = re.compile(r"^((?:\d+\s*/\s*\d+|1|(?:no\.?|#)\s*\d{1,2}))(?:\s*(?:in|\"))?(?:\s*-\s*(\d{1,2}))?\s*(unc|unf|un)?$", re.IGNORECASE)
+_VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
+_SPOKEN = re.compile(r"^(?:(one|an?)\s+)?(?:(half|quarter|three[\s-]quarters?|eighth)(?:\s+(?:of\s+)?an?)?\s+)?inch(?:\s+and\s+(?:an?\s+)?(half|quarter|three[\s-]quarters?|eighth))?$", re.IGNORECASE)
+_SHARES = {"half": 0.5, "quarter": 0.25, "eighth": 0.125}
+_COMPOUND = {"length": (("ft", "feet", "'", "′"), ("in", "inch", "inches", '"', "″")), "time": (("h", "hr", "hrs", "hour", "hours"), ("min", "mins", "minutes"))}
 
 
 def _drill_mm(name: str) -> float:
@@ -95,7 +118,42 @@ class _Reader:
         self.skip()
         if self.at < len(self.text):
             raise EntryError(f"“{self.text[self.at :].strip()}” is not understood here.{self._hint()}")
+        if total.fraction and not total.has_unit:
+            self.ask_fraction(total.fraction)
         return total
+
+    def span(self) -> tuple[_Amount, _Amount] | None:
+        """Both ends where the whole text is a range: ``a - b`` with a below b, ``a to b``. A bare end takes the other's unit."""
+        first = self.signed()
+        if first is None:
+            return None
+        self.skip()
+        word = re.compile(r"to\b|–|-|−").match(self.text, self.at)
+        if word is None:
+            return None
+        self.at = word.end()
+        second = self.signed()
+        self.skip()
+        if second is None or self.at < len(self.text):
+            return None
+        if first.has_unit != second.has_unit:
+            unit = first.last_unit or second.last_unit or self.unit
+            first, second = (a if a.has_unit else _Amount(to_base(a.amount, unit, self.kind.name), True, unit) for a in (first, second))
+        if word[0] != "to" and not first.amount < second.amount:
+            return None
+        for end in (first, second):
+            if end.fraction and not end.has_unit:
+                self.ask_fraction(end.fraction)
+        return self.in_field_unit(first), self.in_field_unit(second)
+
+    def signed(self) -> _Amount | None:
+        """One literal with its sign and unit, nothing else."""
+        sign = self.take("+-−")
+        self.skip()
+        if not any(p.match(self.text, self.at) for p in (_MIXED, _FRACTION, _NUMBER)):
+            return None
+        found = self.with_unit(self.literal())
+        return replace(found, amount=-found.amount) if sign and sign != "+" else found
 
     def _hint(self) -> str:
         units = ", ".join(dict.fromkeys(n for n in (self.kind.unit, self.kind.imperial) if n))
@@ -116,17 +174,22 @@ class _Reader:
         total = self.product()
         while sign := self.take("+-−"):
             term = self.product()
+            for a in (total, term):
+                if a.fraction and not a.has_unit:
+                    self.ask_fraction(a.fraction)
+            if not total.has_unit and term.last_unit not in (None, self.unit) and not total.summed:
+                raise AskAgain(f"The first figure has no unit and the next is in {term.last_unit}: give both their unit.")
             if total.has_unit != term.has_unit:
                 # "Every term may carry a unit": a bare one takes the field's.
                 total, term = self.in_field_unit(total), self.in_field_unit(term)
             amount = total.amount + term.amount if sign == "+" else total.amount - term.amount
-            total = _Amount(amount, total.has_unit, term.last_unit or total.last_unit)
+            total = _Amount(amount, total.has_unit, term.last_unit or total.last_unit, summed=True)
         return total
 
     def in_field_unit(self, amount: _Amount) -> _Amount:
         if amount.has_unit or not self.unit:
             return amount
-        return _Amount(to_base(amount.amount, self.unit, self.kind.name), True, amount.last_unit)
+        return _Amount(to_base(amount.amount, self.unit, self.kind.name), True, amount.last_unit, summed=amount.summed)
 
     def product(self) -> _Amount:
         total = self.factor()
@@ -139,13 +202,14 @@ class _Reader:
             if sign == "/" and term.amount == 0:
                 raise EntryError("That divides by zero.")
             amount = total.amount / term.amount if sign == "/" else total.amount * term.amount
+            # A fraction that multiplies is a number, not a length.
             total = _Amount(amount, total.has_unit or term.has_unit, total.last_unit or term.last_unit)
         return total
 
     def factor(self) -> _Amount:
         if sign := self.take("+-−"):
             inner = self.factor()
-            return inner if sign == "+" else _Amount(-inner.amount, inner.has_unit, inner.last_unit)
+            return inner if sign == "+" else replace(inner, amount=-inner.amount)
         if self.take("("):
             self.depth += 1
             if self.depth > 20:
@@ -154,18 +218,20 @@ class _Reader:
             if not self.take(")"):
                 raise EntryError("A bracket is not closed.")
             return self.with_unit(inner)
-        return self.feet_and_inches()
+        return self.in_two_units()
 
-    def feet_and_inches(self) -> _Amount:
+    def in_two_units(self) -> _Amount:
+        """``2 ft 6 in``, ``1 h 30 min``."""
         first = self.with_unit(self.literal())
-        if self.kind.name != "length" or first.last_unit not in ("ft", "feet", "'", "′"):
+        large, small = _COMPOUND.get(self.kind.name, ((), ()))
+        if first.last_unit not in large:
             return first
         here = self.at
         self.skip()
         if self.at < len(self.text) and self.text[self.at].isdigit():
-            inches = self.with_unit(self.literal())
-            if inches.last_unit in ("in", "inch", "inches", '"', "″"):
-                return _Amount(first.amount + inches.amount, True, inches.last_unit)
+            rest = self.with_unit(self.literal())
+            if rest.last_unit in small:
+                return _Amount(first.amount + rest.amount, True, rest.last_unit)
         self.at = here
         return first
 
@@ -173,17 +239,12 @@ class _Reader:
         self.skip()
         if (match := _MIXED.match(self.text, self.at)) and int(match[2]) < int(match[3]):
             self.at = match.end()
-            if self.unit != "in" and not self.peek_unit():
-                self.ask_fraction(match[0])
-            return _Amount(int(match[1]) + int(match[2]) / int(match[3]), False)
+            return _Amount(int(match[1]) + int(match[2]) / int(match[3]), False, fraction="" if self.unit == "in" else match[0])
         if match := _FRACTION.match(self.text, self.at):
-            alone = self.at == 0 and match.end() == len(self.text.rstrip())
             self.at = match.end()
             if int(match[2]) == 0:
                 raise EntryError("That divides by zero.")
-            if alone and self.unit == "mm":
-                self.ask_fraction(match[0])
-            return _Amount(int(match[1]) / int(match[2]), False)
+            return _Amount(int(match[1]) / int(match[2]), False, fraction=match[0] if self.unit == "mm" else "")
         if match := _NUMBER.match(self.text, self.at):
             self.at = match.end()
             return _Amount(_number(match[0]), False)
@@ -195,13 +256,6 @@ class _Reader:
         if self.unit == "mm":
             raise AskAgain(f"Is {text} in inches? Type {text} in. In millimetres type it as a decimal.")
         raise AskAgain(f"{text} reads as a fraction or as a sum. Type it as a decimal, or with spaces round the sign.")
-
-    def peek_unit(self) -> bool:
-        here = self.at
-        self.skip()
-        found = self.units.match(self.text, self.at) is not None
-        self.at = here
-        return found
 
     def with_unit(self, inner: _Amount) -> _Amount:
         here = self.at
@@ -217,27 +271,76 @@ class _Reader:
 
 
 def _named_size(text: str, kind: str) -> float | None:
-    """Sizes that go by a name: drills, tube dash sizes, wire gauges, diametral pitches."""
+    """Sizes that go by a name: drills, tube dash sizes, wire gauges, diametral pitches, spoken parts of an inch."""
     if kind == "length" and (match := _DRILL.fullmatch(text)):
         return _drill_mm(match[1])
     if kind == "length" and (match := _DASH.fullmatch(text)) and match[2]:
         return int(match[2]) * INCH_MM / 16
-    if kind == "wire" and (match := _GAUGE.fullmatch(text)):
+    if kind == "length" and (match := _SPOKEN.fullmatch(text)):
+        first, more = (0.75 if (m or "").lower().startswith("three") else _SHARES.get((m or "").lower(), 0.0) for m in match.groups()[1:])
+        return ((first or 1.0) + more) * INCH_MM
+    if kind == "wire" and (match := _GAUGE_WIRE.fullmatch(text)):
         return wire_section_mm2(1 - int(match[1]) if match[1] else int(match[2]))
     if kind == "module" and (match := _PITCH.fullmatch(text)) and float(match[1]) > 0:
         return INCH_MM / float(match[1])
     return None
 
 
+def _thread(text: str) -> tuple[float, float | None] | None:
+    """Diameter and pitch of a thread's name; None where the text is no name. Raises EntryError. [mm]"""
+    if match := _METRIC_THREAD.fullmatch(text):
+        d = float(match[1].replace(",", "."))
+        if match[2]:
+            return d, float(match[2].replace(",", "."))
+        coarse = next((t for t in threads() if t.metric and t.d == d and t.series == "coarse"), None)
+        return d, coarse.pitch if coarse else None
+    match = _INCH_THREAD.fullmatch(text)
+    if match is None or not (match[2] or match[3] or not match[1][0].isdigit()):
+        return None
+    digits = re.sub(r"\D+", "/" if match[1][0].isdigit() else "", match[1]).strip("/")
+    name = digits if match[1][0].isdigit() else f"No. {digits}"
+    rows = [t for t in threads() if not t.metric and t.name == name]
+    if not rows:
+        raise EntryError(f"{text} is not in the table of threads: type its diameter and its pitch.")
+    series = (match[3] or "").upper()
+    if match[2]:
+        pitch = INCH_MM / int(match[2])
+        if series in ("UNC", "UNF") and not any(t.series == series and abs(t.pitch - pitch) < 1e-6 for t in rows):
+            raise AskAgain(f"{name} {series} does not have {match[2]} threads an inch: which of the two holds?")
+        return rows[0].d, pitch
+    return rows[0].d, next((t.pitch for t in rows if t.series == series), None)
+
+
 def _pressure_reference(text: str) -> tuple[str, bool]:
-    """The text without its word for the reference, and whether one was said."""
+    """The text without its word for the reference, and whether one was said: ``58 psig``, ``4 bar abs``."""
+    text = re.sub(r"(?<=psi)([ga])\b|(?<=bar)\(?([ga])\)?(?=\s*$)", r" \1\2", text, flags=re.IGNORECASE)
     cleaned = re.sub(r"\b(gauge|absolute|abs|g|a)\b\.?\s*$", "", text, flags=re.IGNORECASE)
     return cleaned.strip(), cleaned.strip() != text.strip()
 
 
+def _plain(text: str, kind: str) -> str:
+    """Shop forms brought to plain ones: one sign for a fraction, a gauge's channel, what a diameter was taken over, a currency."""
+    text = _INSTRUMENT.sub("", text)
+    for sign, plain in _VULGAR.items():
+        text = re.sub(rf"(?<=\d)\s*{sign}", f" {plain}", text).replace(sign, plain)
+    if kind in ("length", "thread"):
+        text = _TAKEN_OVER.sub("", text)
+    if kind == "money":
+        text = _CURRENCY.sub("", text)
+    return text.strip()
+
+
 @lru_cache(maxsize=8192)
-def parse(typed: str, kind: str = "length", unit: str | None = None) -> Entry:
+def parse(typed: str, kind: str = "length", unit: str | None = None, zero: tuple[str, ...] = ()) -> Entry:
     """Understand what was typed into a field of ``kind`` that shows ``unit`` (default: its base unit).
+
+    Parameters
+    ----------
+    typed : str
+        As it was typed; kept as it is.
+    kind, unit : str
+        Kind of number, and the unit that bare figures take.
+    zero : words that mean nought here, such as ``flush``.
 
     Returns
     -------
@@ -253,23 +356,39 @@ def parse(typed: str, kind: str = "length", unit: str | None = None) -> Entry:
     """
     k = KINDS[kind]
     field_unit = k.unit if unit is None else unit
-    text = typed.strip()
-    if not text:
+    if not typed.strip():
         raise EntryError("Nothing was typed.")
     if len(typed) > MAX_LENGTH:
         raise EntryError(f"That is longer than {MAX_LENGTH} characters. Put the rest into the note.")
-    if re.search(r"\d.*\bor\b.*\d", text):
+    if re.search(r"\d.*\bor\b.*\d", typed):
         raise AskAgain("Two figures joined by “or”: enter each as a statement of its own, with its source.")
+    text = _plain(typed.strip(), kind)
+    if text.casefold() in zero:
+        return Entry(typed=typed, value=0.0)
     if (named := _named_size(text, kind)) is not None:
         return Entry(typed=typed, value=named)
+    if kind == "thread" and (found := _thread(text)) is not None:
+        return Entry(typed=typed, value=found[0], pitch=found[1])
+    about = _ABOUT.match(text) is not None and re.search(r"\d", text) is not None
+    if about:
+        text = _ABOUT.sub("", text)
     if _WORD.fullmatch(text) and not re.search(r"[+*/=()]", text):
         return Entry(typed=typed, value=None, word=text)
     said_reference = True
     if kind == "pressure":
         text, said_reference = _pressure_reference(text)
+    if kind == "ratio" and (match := _RATIO.fullmatch(text)) and _number(match[2]) > 0:
+        return Entry(typed=typed, value=_number(match[1]) / _number(match[2]))
     parts = _PM.split(text)
     if len(parts) > 2:
         raise EntryError("There is more than one ±.")
+    if len(parts) == 1 and (ends := _Reader(parts[0], k, field_unit).span()) is not None:
+        low, high = sorted(e.amount for e in ends)
+        if kind == "count":
+            raise AskAgain("A count is one number: count them.")
+        if not max(abs(low), abs(high)) < 1e9:
+            raise EntryError("That number is too large to be a size.")
+        return Entry(typed=typed, value=(low + high) / 2, pm=(high - low) / 2, span=(low, high), about=about)
     reader = _Reader(parts[0], k, field_unit)
     read = reader.read()
     value = reader.in_field_unit(read).amount
@@ -279,14 +398,19 @@ def parse(typed: str, kind: str = "length", unit: str | None = None) -> Entry:
         raise AskAgain("About one bar: gauge or absolute? Add the word; absolute, it is no pressure at all.")
     if kind == "count" and abs(value - round(value)) > 1e-9:
         raise EntryError("A count is a whole number.")
-    pm = _read_pm(parts[1], k, read.last_unit or field_unit) if len(parts) == 2 else None
-    return Entry(typed=typed, value=value, pm=pm)
+    pm = _read_pm(parts[1], k, read.last_unit, field_unit) if len(parts) == 2 else None
+    if about and pm is None:
+        pm = max(ABOUT_SHARE * abs(value), ABOUT_LEAST_MM if kind == "length" else 0.0)
+    return Entry(typed=typed, value=value, pm=pm, about=about)
 
 
-def _read_pm(text: str, kind: Kind, unit: str) -> float:
+def _read_pm(text: str, kind: Kind, value_unit: str | None, field_unit: str) -> float:
+    unit = value_unit or field_unit
     read = _Reader(text, kind, unit).read()
     if kind.name == "temperature":
         raise EntryError("Give the ± of a temperature in the ± field, in °C.")
+    if value_unit is None and read.last_unit not in (None, field_unit):
+        raise AskAgain(f"Is the ± alone in {read.last_unit}, or both figures? Give both their unit.")
     pm = read.amount if read.has_unit or not unit else to_base(read.amount, unit, kind.name)
     if pm < 0:
         raise EntryError("The ± part is below zero.")
@@ -313,3 +437,26 @@ def echo(value: float, kind: str) -> str:
     base = f"{value:.{k.decimals + 1}f}".rstrip("0").rstrip(".") if k.decimals else f"{value:g}"
     other = echo_inches(value, kind)
     return f"{base} {k.unit}".strip() + (f" = {other}" if other else "")
+
+
+def echo_entry(entry: Entry, kind: str) -> str:
+    """An entry in words: its value in both units, its ±, and how it was read where that is not plain."""
+    if entry.value is None:
+        return f"“{entry.word}” is kept; give the number that it stands for"
+    if kind == "thread" and entry.pitch is not None:
+        return f"{thread_words(entry.value, entry.pitch)}, {echo(entry.value, kind)}"
+    words = [echo(entry.value, kind)]
+    if entry.pm is not None:
+        words.append(f"± {round(entry.pm, 4):g}")
+    if entry.span is not None:
+        words.append("read as a range")
+    elif re.search(r"\d\s*[-−]\s*[\d(]", entry.typed) and not _MIXED.search(entry.typed):
+        words.append("read as a difference")
+    if entry.about:
+        words.append("a guess")
+    return ", ".join(words)
+
+
+def zero_words(words: Collection[str]) -> tuple[str, ...]:
+    """Words that mean nought in a field, as :func:`parse` takes them."""
+    return tuple(w.casefold() for w in words)

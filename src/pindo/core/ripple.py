@@ -9,9 +9,10 @@ from pindo.core.clear.belt import reads as belt_reads
 from pindo.core.clear.belt import run
 from pindo.core.clear.checks import pulleys_of
 from pindo.core.dimensions import DIMENSIONS, Station
-from pindo.core.lapse import Lapsing, events_of_change, lapsing
+from pindo.core.lapse import Lapsing, events_of_change
 from pindo.core.line.checks import orders
 from pindo.core.resolve import Inputs
+from pindo.core.transition import lapsing_with
 from pindo.core.verdict import SEVERITY, Finding
 
 SAME_MM = 0.05  # a length that moves less stays as it is on the order sheet
@@ -27,8 +28,8 @@ class Turn:
     before: str
     after: str
     """A verdict, ``new`` or ``gone``."""
-    margin_before: float | None
-    margin_after: float | None
+    value_before: float | None
+    value_after: float | None
     kind: str
     worse: bool
 
@@ -59,7 +60,7 @@ class Ripple:
     parts: tuple[str, ...]
     """Parts of the build whose sizes changed or whose lengths follow, with their state where a card says it."""
     steps: tuple[str, ...]
-    """Done steps and passed hold points that rest on a station whose findings turn."""
+    """Done steps and passed hold points that watch a question or a finding that turns."""
 
 
 def lengths(inputs: Inputs) -> dict[str, float]:
@@ -75,8 +76,8 @@ def lengths(inputs: Inputs) -> dict[str, float]:
     return found
 
 
-def _margin(f: Finding | None) -> float | None:
-    return None if f is None else f.margin
+def _value(f: Finding | None) -> float | None:
+    return None if f is None else f.value
 
 
 def _turns(before: Mapping[str, Finding], after: Mapping[str, Finding]) -> list[Turn]:
@@ -95,7 +96,7 @@ def _turns(before: Mapping[str, Finding], after: Mapping[str, Finding]) -> list[
         worse = new is not None and (SEVERITY[new.verdict] < SEVERITY[old.verdict] if old else new.verdict.value != "goes")
         if was == now:
             worse = (new.margin or 0.0) < (old.margin or 0.0)  # type: ignore[union-attr]
-        found.append(Turn(id=id, station=one.station, title=one.title, before=was, after=now, margin_before=_margin(old), margin_after=_margin(new), kind=one.kind, worse=worse))
+        found.append(Turn(id=id, station=one.station, title=one.title, before=was, after=now, value_before=_value(old), value_after=_value(new), kind=one.kind, worse=worse))
     return found
 
 
@@ -113,16 +114,17 @@ def ripple(old: Inputs, new: Inputs, was: Assessment, now: Assessment) -> Ripple
     order = list(Station)
     turned = sorted((t for t in turns if t.before != t.after), key=lambda t: (order.index(t.station), not t.worse))
     shifts = [t for t in turns if t.before == t.after and t.kind in ("length", "angle")]
-    shifts.sort(key=lambda t: -abs((t.margin_after or 0.0) - (t.margin_before or 0.0)))
+    shifts.sort(key=lambda t: -abs((t.value_after or 0.0) - (t.value_before or 0.0)))
     events = events_of_change(before, after)
-    gone = list({(x.address, x.statement): x for e in events for x in lapsing(after, e) if x.address not in changed}.values())
+    gone = lapsing_with(before, after)
     a, b = lengths(old), lengths(new)
     follow = tuple(LengthChange(name=k, before=a[k], after=b[k]) for k in a if k in b and abs(a[k] - b[k]) > SAME_MM)
     parts = dict.fromkeys(DIMENSIONS[k].part for k in changed if k in DIMENSIONS)
     parts |= dict.fromkeys("shaft" if x.name.startswith("Shaft") else x.name.split(",")[0].split(" at ")[0].lower() for x in follow)
     cards = {p.name.lower(): p.state for p in after.parts}
-    touched = {t.station.value for t in turned}
-    done = tuple(f"{s.n} {s.name}" for s in after.steps if s.state == "done" and touched & set(s.stations))
+    asked = {f.id: f.question for f in (*was.findings, *now.findings)}
+    touched = {t.id for t in turned} | {asked[t.id] for t in turned}
+    done = tuple(f"{s.n} {s.name}" for s in after.steps if s.state == "done" and touched & set(s.watches))
     names = [new.quantities[k].name if k in new.quantities else old.quantities[k].name for k in changed]
     return Ripple(
         changed=tuple(names),

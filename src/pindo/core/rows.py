@@ -9,12 +9,13 @@ on the chassis behind the front axle line, left of the centre plane, above the t
 from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
-from typing import Annotated, Any, Literal, get_args
+from typing import Annotated, Any, Literal, get_args, get_origin
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
-from pindo.core.evidence import State
-from pindo.core.typed import Evidence, Model, Text, Typed
+from pindo.core.evidence import Source, State
+from pindo.core.threads import GRADES
+from pindo.core.typed import Evidence, Key, Lapse, Model, Text, Typed
 
 
 @dataclass(frozen=True)
@@ -24,9 +25,12 @@ class Column:
     label: str
 
 
-def _figure(label: str, kind: str = "length", needed: bool = True) -> Any:
-    """A figure as it is typed; ``needed`` ones are those without which the row says nothing."""
-    return Field(None, title=label, json_schema_extra={"kind": kind, "needed": needed})
+def _figure(label: str, kind: str = "length", needed: bool = True, source_in: str = "") -> Any:
+    """A figure as it is typed; ``needed`` ones are those without which the row says nothing.
+
+    ``source_in`` is the choice of the row that says where it comes from, for figures that the row's evidence does not speak of.
+    """
+    return Field(None, title=label, json_schema_extra={"kind": kind, "needed": needed, "source_in": source_in})
 
 
 class Row(Model):
@@ -38,9 +42,10 @@ class Row(Model):
 
 
 class MeasuredRow(Row):
-    """A row whose figures were taken together: one evidence for all of them."""
+    """A row whose figures were taken together: one evidence for all of them, and for those that were said at another time their own."""
 
     evidence: Evidence = Field(default_factory=Evidence)
+    said: dict[Key, Evidence] = Field(default_factory=dict, max_length=40, description="Evidence of single figures that differs from the row's.")
 
 
 class PosePoint(MeasuredRow):
@@ -54,38 +59,48 @@ class PosePoint(MeasuredRow):
     in_up: Typed | None = _figure("in the chassis, above rail")
 
 
-class Mount(MeasuredRow):
-    """One mount of the unit: its rubber's middle on the engine side."""
+Body = Literal["engine", "gearbox", "chassis"]
+PaperSource = Literal["not said", "drawing", "maker's paper", "catalogue", "seller", "memory", "hearsay", "guess"]
 
-    back: Typed | None = _figure("behind block face")
+
+class Mount(MeasuredRow):
+    """One mount of the unit: its rubber's middle on the engine side. One of the gearbox is told behind the bell's mouth and moves with it."""
+
+    body: Annotated[Literal["engine", "gearbox"], Column("fixed to")] = "engine"
+    back: Typed | None = _figure("behind block face, or the mouth")
     left: Typed | None = _figure("left of crank axis")
     up: Typed | None = _figure("above crank axis")
-    kx: Typed | None = _figure("stiffness lengthwise", "stiffness")
-    ky: Typed | None = _figure("stiffness sideways", "stiffness")
-    kz: Typed | None = _figure("stiffness upright", "stiffness")
+    kx: Typed | None = _figure("stiffness lengthwise", "stiffness", True, "stiffness_from")
+    ky: Typed | None = _figure("stiffness sideways", "stiffness", True, "stiffness_from")
+    kz: Typed | None = _figure("stiffness upright", "stiffness", True, "stiffness_from")
+    stiffness_from: Annotated[PaperSource, Column("stiffness and rating from")] = "not said"
     slot: Typed | None = _figure("slot, travel in all", "length", False)
     slot_at: Typed | None = _figure("slot, from its middle", "length", False)
     travel: Typed | None = _figure("travel allowed", "length", False)
-    rating: Typed | None = _figure("rated load", "force", False)
+    rating: Typed | None = _figure("rated load", "force", False, "stiffness_from")
 
 
-Body = Literal["engine", "chassis"]
 SolidClass = Literal["metal", "exhaust", "shielded exhaust", "line", "wiring", "fan", "shroud", "core", "belt", "steering", "sheet", "shaft", "tunnel", "ground"]
 
 
 class Solid(MeasuredRow):
-    """A body of the build in simple shapes. Sizes: box length, width, height; cylinder, capsule, cone diameter and length; sphere diameter."""
+    """A body of the build in simple shapes, places from its middle.
+
+    Sizes: box length, width, height; cylinder, capsule, cone diameter and length; sphere diameter; ring outside diameter, inside
+    diameter, length; panel with a round hole: length, width, thickness, hole. One of the gearbox is told behind the bell's mouth and moves with it.
+    """
 
     body: Annotated[Body, Column("fixed to")] = "engine"
     class_: Annotated[SolidClass, Column("class")] = "metal"
-    shape: Annotated[Literal["box", "cylinder", "capsule", "cone", "sphere"], Column("shape")] = "box"
+    shape: Annotated[Literal["box", "cylinder", "capsule", "cone", "sphere", "ring", "panel with hole"], Column("shape")] = "box"
     axis: Annotated[Literal["along", "across", "upright"], Column("axis")] = "along"
     back: Typed | None = _figure("middle, behind")
     left: Typed | None = _figure("middle, left")
     up: Typed | None = _figure("middle, up")
     a: Typed | None = _figure("length or diameter")
-    b: Typed | None = _figure("width or length", "length", False)
-    c: Typed | None = _figure("height", "length", False)
+    b: Typed | None = _figure("width, length or inside diameter", "length", False)
+    c: Typed | None = _figure("height, thickness or length of a ring", "length", False)
+    hole: Typed | None = _figure("hole of a panel", "length", False)
     tilt: Typed | None = _figure("tilt, rear end low", "angle", False)
     turn: Typed | None = _figure("turn, rear end right", "angle", False)
 
@@ -100,29 +115,47 @@ class Pulley(MeasuredRow):
     side: Annotated[Literal["ribs", "back"], Column("belt runs on its")] = "ribs"
     plane: Typed | None = _figure("plane ahead of crank pulley")
     ribs: Typed | None = _figure("ribs", "count", False)
-    wants: Annotated[Literal["as the crank", "against the crank", "either"], Column("must turn")] = "either"
+    wants: Annotated[Literal["not said", "as the crank", "against the crank", "either"], Column("must turn")] = "not said"
 
 
 JointState = Literal["open", "started", "loose on purpose", "snug", "torqued", "marked", "due again"]
 
 
-class BoltedJoint(MeasuredRow):
-    """Screws that belong together, with the torque and where it comes from."""
+JointKind = Literal["not said", "rotating", "fuel", "oil or coolant", "steering", "brakes", "wheels", "drive shaft", "mounts", "structure", "lifting gear", "other"]
+Grade = Literal["", "4.6", "5.8", "8.8", "9.8", "10.9", "12.9", "grade 2", "grade 5", "grade 8"]
+assert set(get_args(Grade)) == {"", *GRADES}
+Surface = Literal["not said", "dry", "as delivered", "oiled", "locker"]
 
+
+def _unsaid() -> Evidence:
+    return Evidence(source=Source.UNSAID)
+
+
+class BoltedJoint(MeasuredRow):
+    """Screws that belong together, with the torque and where it comes from. Its evidence is the torque's: no gauge reads one."""
+
+    evidence: Evidence = Field(default_factory=_unsaid)
+    kind: Annotated[JointKind, Column("holds")] = "not said"
     bolts: Typed | None = _figure("bolts", "count")
-    d: Typed | None = _figure("thread diameter")
+    d: Typed | None = _figure("thread", "thread")
     pitch: Typed | None = _figure("thread pitch", "length", False)
-    strength: Annotated[Literal["", "8.8", "10.9", "12.9"], Column("class")] = ""
+    strength: Annotated[Grade, Column("class or grade")] = ""
+    surface: Annotated[Surface, Column("thread and head are")] = "not said"
+    friction: Typed | None = _figure("friction from its sheet", "ratio", False)
     torque: Typed | None = _figure("torque", "torque", False)
-    stages: Annotated[Text, Column("stages, %")] = "30, 60, 100"
+    stages: Annotated[Text, Column("stages, % or torques")] = "30, 60, 100"
     order: Annotated[Literal["star", "centre out"], Column("order")] = "star"
     locker: Annotated[Literal["not said", "none", "locker", "sealant"], Column("locker")] = "not said"
     single_use: Annotated[Literal["no", "new", "spent"], Column("single use")] = "no"
+    again: Annotated[bool, Column("again after first heat")] = False
     state: Annotated[JointState, Column("state")] = "open"
 
 
 Gate = Literal["", "lift", "start", "motion", "hand-over"]
 GATES = ("lift", "start", "motion", "hand-over")
+
+
+Watch = Annotated[str, StringConstraints(pattern=r"^[a-z]+\.[A-Za-z0-9_.-]{1,79}$")]
 
 
 class Step(Row):
@@ -133,7 +166,9 @@ class Step(Row):
     hides: Annotated[list[int], Column("hides steps")] = Field(default_factory=list, max_length=100, description="Steps whose work cannot be reached once this one is done.")
     needs_hold: Annotated[list[int], Column("needs a hold from steps")] = Field(default_factory=list, max_length=100, description="Steps that give the hold to tighten against: a brake, a belt.")
     hold: Annotated[bool, Column("hold point")] = False
-    stations: list[Literal["mate", "stack", "seat", "line", "clear"]] = Field(default_factory=list, description="Stations whose findings must not foul before a hold point is passed.")
+    watches: Annotated[list[Watch], Column("watches")] = Field(default_factory=list, max_length=40, description="Questions, or single findings by id, that must stand before it is passed.")
+    optional: Annotated[bool, Column("optional")] = False
+    proves: Annotated[Text, Column("control or function that it proves")] = ""
     gate: Annotated[Gate, Column("gate")] = ""
     helpers: Annotated[int, Column("helpers")] = Field(0, ge=0, le=20)
     tools: Annotated[Text, Column("tools")] = ""
@@ -142,8 +177,11 @@ class Step(Row):
     state: Annotated[Literal["open", "done", "left out"], Column("state")] = "open"
     as_built: Annotated[Text, Column("as built")] = ""
     by: Annotated[Text, Column("by")] = ""
+    reason: Annotated[Text, Column("reason, left out or out of order")] = ""
+    until: Annotated[Text, Column("left out until")] = ""
     at: Text | None = None
-    minutes: Typed | None = _figure("minutes", "count", False)
+    lapsed: Lapse | None = Field(None, description="Why it is open again: what it proved was touched since.")
+    minutes: Typed | None = _figure("time taken", "time", False)
 
 
 class LogEntry(Row):
@@ -155,11 +193,19 @@ class LogEntry(Row):
     photos: list[Typed] = Field(default_factory=list, max_length=50, description="Ids of attachments.")
 
 
-class FitGap(Model):
-    """One gap of a trial fit: what was predicted then, what was read."""
+FitKind = Literal["gap", "lever", "exhaust", "starter depth", "belt"]
+PairClass = Literal[
+    "metal to chassis", "fan to shroud", "fan to core", "exhaust to line or wiring", "shielded exhaust to line or wiring", "belt to anything", "steering", "bonnet or sheet", "shaft to tunnel"
+]
 
-    finding: Typed
+
+class FitGap(Model):
+    """One gap of a trial fit: what was predicted then, what was read. One of the user's own has a title and a class, and no finding."""
+
+    finding: Typed = ""
     title: Text = ""
+    kind: FitKind = "gap"
+    class_: PairClass = "metal to chassis"
     predicted: float | None = Field(None, allow_inf_nan=False)
     predicted_pm: float | None = Field(None, allow_inf_nan=False)
     measured: Typed | None = None
@@ -196,7 +242,8 @@ class Provisional(Row):
     until: Annotated[Text, Column("until")] = ""
     blocks: Annotated[Gate, Column("blocks")] = "start"
     state: Annotated[Literal["open", "removed", "signed"], Column("state")] = "open"
-    limit: Annotated[Text, Column("limit of use, signed by")] = ""
+    limit: Annotated[Text, Column("limit of use")] = ""
+    by: Annotated[Text, Column("signed by")] = ""
 
 
 class PartCard(Row):
@@ -205,6 +252,7 @@ class PartCard(Row):
     state: Annotated[Literal["absent", "ordered", "dummy", "mock-up", "temporary", "final", "spare"], Column("state")] = "absent"
     source: Annotated[Text, Column("from")] = ""
     needed_by: Annotated[Text, Column("needed by")] = ""
+    step: Annotated[int | None, Column("step that needs it")] = None
     stations: Annotated[Text, Column("touches")] = ""
 
 
@@ -221,7 +269,7 @@ class Hours(Row):
 
     at: Annotated[Text, Column("when")] = ""
     who: Annotated[Text, Column("who")] = ""
-    minutes: Typed | None = _figure("minutes", "count")
+    minutes: Typed | None = _figure("time", "time")
     rework: Annotated[bool, Column("rework")] = False
 
 
@@ -237,6 +285,8 @@ class RowList:
     reading: str = ""
     evidence_of: tuple[str, ...] = ()
     """The figures that the row's evidence speaks of; all of them when empty."""
+    record: bool = False
+    """Facts of record: what happened, stored at once and never held as a trial."""
 
 
 LISTS: Mapping[str, RowList] = MappingProxyType(
@@ -247,15 +297,15 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
             RowList(key="mounts", title="Mounts", one="Mount", station="seat", model=Mount),
             RowList(key="solids", title="Solids", one="Solid", station="clear", model=Solid),
             RowList(key="pulleys", title="Belt run, in belt order", one="Pulley", station="clear", model=Pulley),
-            RowList(key="joints", title="Bolted joints", one="Joint", station="assemble", model=BoltedJoint, evidence_of=("torque",)),
-            RowList(key="steps", title="Steps", one="Step", station="assemble", model=Step),
-            RowList(key="log", title="Log", one="Entry", station="log", model=LogEntry),
-            RowList(key="fits", title="Trial fits", one="Fit", station="log", model=Fit, reading="gap"),
-            RowList(key="modifications", title="Modifications", one="Modification", station="log", model=Modification),
-            RowList(key="provisional", title="Provisional", one="Item", station="log", model=Provisional),
-            RowList(key="parts", title="Parts", one="Part", station="log", model=PartCard),
-            RowList(key="money", title="Money", one="Line", station="log", model=MoneyLine),
-            RowList(key="hours", title="Hours", one="Hours", station="log", model=Hours),
+            RowList(key="joints", title="Bolted joints", one="Joint", station="assemble", model=BoltedJoint, evidence_of=("torque",), record=True),
+            RowList(key="steps", title="Steps", one="Step", station="assemble", model=Step, record=True),
+            RowList(key="log", title="Log", one="Entry", station="log", model=LogEntry, record=True),
+            RowList(key="fits", title="Trial fits", one="Fit", station="log", model=Fit, record=True),
+            RowList(key="modifications", title="Modifications", one="Modification", station="log", model=Modification, record=True),
+            RowList(key="provisional", title="Provisional", one="Item", station="log", model=Provisional, record=True),
+            RowList(key="parts", title="Parts", one="Part", station="log", model=PartCard, record=True),
+            RowList(key="money", title="Money", one="Line", station="log", model=MoneyLine, record=True),
+            RowList(key="hours", title="Hours", one="Hours", station="log", model=Hours, record=True),
         )
     }
 )
@@ -270,6 +320,7 @@ class ColumnOf:
     kind: str
     choices: tuple[str, ...]
     needed: bool
+    source_in: str = ""
 
 
 def _columns(model: type[Row]) -> tuple[ColumnOf, ...]:
@@ -277,12 +328,14 @@ def _columns(model: type[Row]) -> tuple[ColumnOf, ...]:
     for field, info in model.model_fields.items():
         if isinstance(info.json_schema_extra, dict):
             extra = info.json_schema_extra
-            found.append(ColumnOf(field=field, label=info.title or field, kind=str(extra["kind"]), choices=(), needed=bool(extra["needed"])))
+            found.append(ColumnOf(field=field, label=info.title or field, kind=str(extra["kind"]), choices=(), needed=bool(extra["needed"]), source_in=str(extra["source_in"])))
         elif (column := next((m for m in info.metadata if isinstance(m, Column)), None)) is not None:
-            choices = tuple(str(c) for c in get_args(info.annotation) if isinstance(c, str))
+            choices = () if get_origin(info.annotation) is list else tuple(str(c) for c in get_args(info.annotation) if isinstance(c, str))
             kind = (
                 "numbers"
                 if info.annotation == list[int]
+                else "words"
+                if get_origin(info.annotation) is list
                 else "choice"
                 if choices
                 else "yes"
@@ -296,7 +349,7 @@ def _columns(model: type[Row]) -> tuple[ColumnOf, ...]:
 
 
 COLUMNS: Mapping[str, tuple[ColumnOf, ...]] = MappingProxyType({key: _columns(x.model) for key, x in LISTS.items()})
-NOT_FIGURES = frozenset({"text", "choice", "yes", "whole", "numbers"})
+NOT_FIGURES = frozenset({"text", "choice", "yes", "whole", "numbers", "words"})
 
 
 def figures(key: str) -> tuple[ColumnOf, ...]:

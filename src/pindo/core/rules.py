@@ -28,6 +28,7 @@ def _rule(id: str, name: str, value: float, unit: str, reason: str, source: str 
 
 
 _EN_1993 = "EN 1993-1-8, Table 3.3, from memory"
+_FRICTION = "common practice, from memory; the fastener maker's or the locker's sheet decides"
 _MAKERS = "common practice among starter makers, no published source"
 
 RULES: Mapping[str, Rule] = MappingProxyType(
@@ -51,7 +52,9 @@ RULES: Mapping[str, Rule] = MappingProxyType(
             _rule("head_side_gap_mm", "Head or nut beside the other casting", 1.0, "mm", "a head that lands on a casting stops the joint", PROPOSED),
             _rule("recess_floor_factor", "Plate left under a recess, screw diameters", 0.4, "d", "the head pulls through a thin floor", PROPOSED),
             _rule("thread_steel_factor", "Thread engagement in steel, diameters", 1.0, "d", "the screw should break before the thread strips"),
+            _rule("thread_iron_factor", "Thread engagement in cast iron, diameters", 1.25, "d", "between steel and aluminium", PROPOSED),
             _rule("thread_aluminium_factor", "Thread engagement in aluminium, diameters", 1.5, "d", "the softer thread strips first"),
+            _rule("starter_window_gap_mm", "Room round the starter where it passes the plate", 3.0, "mm", "castings scatter, and its bolts have to start", PROPOSED),
             _rule("dowel_bottom_gap_mm", "Dowel short of its hole's bottom", 0.5, "mm", "a pin that bottoms holds the faces apart", PROPOSED),
             _rule("bore_tir_max_mm", "Runout of the bore, full swing", 0.25, "mm", "an offset input shaft wears the pilot and drags the clutch"),
             _rule("face_tir_max_mm", "Runout of the face, full swing", 0.25, "mm", "a tilted gearbox bends its shaft once a turn"),
@@ -78,6 +81,14 @@ RULES: Mapping[str, Rule] = MappingProxyType(
             # Interchange
             _rule("register_clearance_min_mm", "Register clearance, least", 0.0, "mm", "a flywheel that must be forced on is on crooked", PROPOSED),
             _rule("register_clearance_max_mm", "Register clearance, most", 0.1, "mm", "the register centres the flywheel, the bolts do not"),
+            _rule(
+                "spline_od_least_mm",
+                "Hub over shaft at the spline's major diameter, least",
+                0.0,
+                "mm",
+                "a hub smaller than its shaft does not go on",
+                "closed form: a bore has to be as large as what goes into it",
+            ),
             _rule("spline_od_match_max_mm", "Difference of spline major diameters", 0.4, "mm", "same count is not same spline", PROPOSED),
             _rule("nose_clearance_min_mm", "Nose in its bearing, least clearance", 0.01, "mm", "a running fit", "ISO 286, H7/f7 at 10 to 18 mm is 0.016 to 0.052, from memory"),
             _rule("nose_clearance_max_mm", "Nose in its bearing, most clearance", 0.15, "mm", "a loose nose knocks with the clutch down"),
@@ -140,8 +151,14 @@ RULES: Mapping[str, Rule] = MappingProxyType(
             _rule("belt_wrap_min_deg", "Wrap on a pulley, least", 90.0, "deg", "a belt with little wrap slips and squeals", PROPOSED),
             _rule("belt_offset_max_deg", "Belt span out of plane, most", 0.5, "deg", "ribs climb and shred"),
             # Assemble
-            _rule("preload_share_max", "Bolt preload, share of proof load", 90.0, "%", "a screw past its proof load has stretched for good", "common practice, 75 to 90 %"),
-            _rule("nut_factor", "Torque coefficient K", 0.2, "", "dry steel; oil lowers it", "common practice; T = K F d"),
+            _rule("preload_share_max", "Bolt preload at the lowest friction, share of proof load", 90.0, "%", "a screw past its proof load has stretched for good", "common practice, 75 to 90 %"),
+            _rule("preload_share_min", "Bolt preload at the highest friction, share of proof load", 60.0, "%", "what is clamped too little works loose", PROPOSED),
+            _rule("mu_dry_low", "Friction, dry, least", 0.12, "", "clean steel on steel", _FRICTION),
+            _rule("mu_dry_high", "Friction, dry, most", 0.20, "", "clean steel on steel", _FRICTION),
+            _rule("mu_delivered_low", "Friction, as delivered, least", 0.10, "", "a film of the maker's oil or phosphate", _FRICTION),
+            _rule("mu_delivered_high", "Friction, as delivered, most", 0.16, "", "a film of the maker's oil or phosphate", _FRICTION),
+            _rule("mu_oiled_low", "Friction, oiled, least", 0.08, "", "engine oil on thread and head", _FRICTION),
+            _rule("mu_oiled_high", "Friction, oiled, most", 0.14, "", "engine oil on thread and head", _FRICTION),
         )
     }
 )

@@ -10,10 +10,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 from types import MappingProxyType
 
-INCH_MM = 25.4
+from pindo.core.threads import INCH_MM
+
 LBF_N = 0.45359237 * 9.80665
 LBF_FT_NM = LBF_N * 0.3048
 MECHANICAL_HP_KW = 0.7456998715822702  # 550 lbf·ft/s
+PSI_BAR = LBF_N / INCH_MM**2 * 10.0
 METRIC_HP_KW = 0.73549875  # 75 kgf·m/s
 
 
@@ -31,13 +33,16 @@ class Kind:
 _LENGTH = {
     "mm": 1.0, "cm": 10.0, "m": 1000.0, "µm": 1e-3, "um": 1e-3,
     "in": INCH_MM, "inch": INCH_MM, "inches": INCH_MM, '"': INCH_MM, "″": INCH_MM, "thou": INCH_MM / 1000,
-    "ft": 12 * INCH_MM, "feet": 12 * INCH_MM, "'": 12 * INCH_MM, "′": 12 * INCH_MM,
+    "ft": 12 * INCH_MM, "feet": 12 * INCH_MM, "'": 12 * INCH_MM, "′": 12 * INCH_MM, "MM": 1.0, "IN": INCH_MM, "INCH": INCH_MM,
 }  # fmt: skip
 _TORQUE = {
     "N·m": 1.0, "N.m": 1.0, "Nm": 1.0, "N m": 1.0,
     "lbf·ft": LBF_FT_NM, "lbf.ft": LBF_FT_NM, "lbf-ft": LBF_FT_NM, "lb-ft": LBF_FT_NM, "lb.ft": LBF_FT_NM,
     "lbft": LBF_FT_NM, "ft-lb": LBF_FT_NM, "ftlb": LBF_FT_NM, "ft·lbf": LBF_FT_NM,
-    "lbf·in": LBF_FT_NM / 12, "in-lb": LBF_FT_NM / 12, "kgf·m": 9.80665, "kgf.m": 9.80665, "kgm": 9.80665,
+    "ft lbs": LBF_FT_NM, "ft lb": LBF_FT_NM, "ft-lbs": LBF_FT_NM, "ft.lb": LBF_FT_NM, "ft·lb": LBF_FT_NM, "ftlbs": LBF_FT_NM, "lb ft": LBF_FT_NM,
+    "lbs ft": LBF_FT_NM, "lbf ft": LBF_FT_NM, "foot pounds": LBF_FT_NM, "foot-pounds": LBF_FT_NM,
+    "lbf·in": LBF_FT_NM / 12, "in-lb": LBF_FT_NM / 12, "in-lbs": LBF_FT_NM / 12, "in lb": LBF_FT_NM / 12, "in lbs": LBF_FT_NM / 12, "lb in": LBF_FT_NM / 12,
+    "inch pounds": LBF_FT_NM / 12, "kgf·m": 9.80665, "kgf.m": 9.80665, "kgm": 9.80665,
 }  # fmt: skip
 
 
@@ -50,6 +55,9 @@ KINDS: Mapping[str, Kind] = MappingProxyType(
         kind.name: kind
         for kind in (
             _kind("length", "mm", _LENGTH, "in"),
+            # A thread is told by its diameter; its name carries the pitch too.
+            _kind("thread", "mm", _LENGTH, "in"),
+            _kind("time", "min", {"min": 1.0, "mins": 1.0, "minutes": 1.0, "h": 60.0, "hr": 60.0, "hrs": 60.0, "hour": 60.0, "hours": 60.0}, decimals=0),
             _kind("angle", "deg", {"deg": 1.0, "°": 1.0, "rad": 180 / math.pi, "mrad": 0.18 / math.pi}),
             _kind("count", "", {"off": 1.0}, decimals=0),
             _kind("ratio", "", {"%": 0.01}),
@@ -65,7 +73,7 @@ KINDS: Mapping[str, Kind] = MappingProxyType(
             _kind("speed", "rpm", {"rpm": 1.0, "/min": 1.0}, decimals=0),
             _kind("power", "kW", {"kW": 1.0, "W": 1e-3, "hp": MECHANICAL_HP_KW, "PS": METRIC_HP_KW}, "hp", 1),
             # Pressure is kept as typed against its reference: the parser asks where gauge or absolute matters.
-            _kind("pressure", "bar", {"bar": 1.0, "kPa": 0.01, "MPa": 10.0, "psi": 0.0689475729316836}, "psi"),
+            _kind("pressure", "bar", {"bar": 1.0, "kPa": 0.01, "MPa": 10.0, "psi": PSI_BAR}, "psi"),
             _kind("temperature", "°C", {"°C": 1.0, "C": 1.0, "°F": 5 / 9, "F": 5 / 9}, "°F", 1),
             _kind("wire", "mm²", {"mm²": 1.0, "mm2": 1.0}),
             _kind("module", "mm", {"mm": 1.0}, decimals=3),
@@ -129,7 +137,7 @@ def echo_inches(value: float, kind: str) -> str:
     k = KINDS[kind]
     if not k.imperial:
         return ""
-    fraction = inch_fraction(value) if kind == "length" else None
+    fraction = inch_fraction(value) if k.imperial == "in" else None
     other = from_base(value, k.imperial, kind)
     shown = fraction or f"{other:.{k.decimals + 2}f}".rstrip("0").rstrip(".")
     return f"{shown} {k.imperial}"

@@ -94,10 +94,12 @@ class Finding:
 
     id: str
     station: Station
+    question: str
+    """Key of the question that it answers."""
     title: str
     verdict: Verdict
     condition: str = ""
-    """contradiction or lapsed where that is why it is unmeasured; otherwise empty."""
+    """contradiction, question or lapsed where that is why it is unmeasured; otherwise empty."""
     kind: str = "length"
     value: float | None = None
     value_pm: float | None = None
@@ -116,8 +118,11 @@ class Finding:
     missing: tuple[Missing, ...] = ()
     inputs: tuple[str, ...] = ()
     ways_out: tuple[WayOut, ...] = ()
-    sampled: Sampled | None = None
     waived_by: str = ""
+    waiver_ended: str = ""
+    """A waiver that no longer holds: its end has passed."""
+    sure_at: str = ""
+    """Place of the document where somebody says that a size asked about is so (JSON Pointer)."""
     at: tuple[float, float, float] | None = None
     """Where it is in the vehicle: behind the front axle line, left, above the ground. [mm]"""
 

@@ -38,6 +38,11 @@ def _corners(shape: str, sizes: tuple[float, ...]) -> np.ndarray:
     """Points in a solid's own axes whose hull it is, a circle as its corners; of sphere and capsule the middles of their round ends. [mm]"""
     if shape == "box":
         return np.array([(x, y, z) for x in (-0.5, 0.5) for y in (-0.5, 0.5) for z in (-0.5, 0.5)]) * sizes
+    if shape == "panel with hole":
+        return np.array([(x, y, z) for x in (-0.5, 0.5) for y in (-0.5, 0.5) for z in (-0.5, 0.5)]) * sizes[:3]
+    if shape == "ring":
+        flat = np.column_stack([_CIRCLE * sizes[0] / 2.0, np.full(ROUND, -sizes[2] / 2.0)])
+        return np.concatenate([flat, flat + [0.0, 0.0, sizes[2]]])
     if shape == "sphere":
         return np.zeros((1, 3))
     if shape == "capsule":
@@ -61,14 +66,28 @@ STYLE = {"exhaust": "hot", "shielded exhaust": "hot", "line": "tender", "wiring"
 
 def solid_shapes(placed: Sequence[Placed], view: str, floor_mm: float) -> list[Shape]:
     """The solids as shapes of a view, the engine's after the chassis' so that they lie on top."""
-    drawn = [p for body in ("chassis", "engine") for p in placed if p.solid.body == body]
+    drawn = [p for fixed in (True, False) for p in placed if (p.solid.body == "chassis") == fixed]
     if not drawn:
         return []
     points = [_flat(p, view, floor_mm) for p in drawn]
     which = np.repeat(np.arange(len(drawn)), [len(p) for p in points])
     # A line through the points has the same hull and is made far quicker than as many points.
     hulls = shapely.convex_hull(shapely.linestrings(np.concatenate(points), indices=which))
-    return [
-        Shape(part=p.solid.name or f"{p.solid.body} solid {p.solid.n}", points=tuple(map(tuple, shapely.get_coordinates(hull)[:-1].tolist())), style=STYLE.get(p.solid.class_, "body" if p.solid.body == "engine" else "casting"))
+    outlines = [
+        Shape(part=p.solid.name or f"{p.solid.body} solid {p.solid.n}", points=tuple(map(tuple, shapely.get_coordinates(hull)[:-1].tolist())), style=STYLE.get(p.solid.class_, "casting" if p.solid.body == "chassis" else "body"))
         for p, hull in zip(drawn, hulls, strict=True)
     ]  # fmt: skip
+    return [s for p, outline in zip(drawn, outlines, strict=True) for s in (outline, *_hole(p, view, floor_mm))]
+
+
+def _hole(placed: Placed, view: str, floor_mm: float) -> list[Shape]:
+    """The opening of a ring or a panel, where it is looked through."""
+    if placed.solid.shape not in ("ring", "panel with hole"):
+        return []
+    d = placed.sizes[1] if placed.solid.shape == "ring" else placed.sizes[3]
+    rim = np.column_stack([_CIRCLE * d / 2.0, np.zeros(ROUND)])
+    flat = project(view, rim @ placed.turn.T + placed.place, floor_mm)
+    hull = shapely.MultiPoint(flat).convex_hull
+    if not isinstance(hull, shapely.Polygon) or hull.area < 0.3 * np.pi / 4 * d**2:
+        return []
+    return [Shape(part=f"hole of {placed.solid.name or f'solid {placed.solid.n}'}", points=tuple(map(tuple, shapely.get_coordinates(hull)[:-1].tolist())), style="opening")]

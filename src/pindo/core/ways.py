@@ -1,7 +1,7 @@
 """What to do about a finding: the ways out, and what to measure next. Knows no check by name."""
 
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
 
 from pindo.core.check import Check
@@ -9,12 +9,12 @@ from pindo.core.dimensions import DIMENSIONS, LEDGERS, Adjustable, Station
 from pindo.core.evaluate import judge, missing_inputs
 from pindo.core.evidence import TOOL_PM, Source, Tool, default_pm
 from pindo.core.resolve import Inputs, letter_at
-from pindo.core.uncertainty import margin_at
+from pindo.core.uncertainty import margin_at, propagate
 from pindo.core.units import write
-from pindo.core.verdict import SEVERITY, Finding, Sentence, Verdict, WayOut, decide
+from pindo.core.verdict import SEVERITY, Finding, Sentence, Verdict, WayOut
 
-Regenerate = Callable[[Inputs], Iterable[Check]]
-"""Makes a station's checks anew for changed inputs: hole pairs that are near each other now."""
+Regenerate = Callable[[Inputs, Collection[Station]], Iterable[Check]]
+"""Makes the checks of some stations anew for changed inputs: hole pairs that are near each other now."""
 Answered = Mapping[str, tuple[Check, Finding]]
 
 STEPS = 4  # secant steps: the margins are piecewise linear, so two are the rule
@@ -39,16 +39,20 @@ class Settle:
     reason: str
 
 
-def _solve(check: Check, finding: Finding, inputs: Inputs, address: str, limits: Adjustable) -> float | None:
-    """Value of one adjustable dimension that brings margin - U to zero, rounded outwards to its step."""
+def _doubt(check: Check, inputs: Inputs) -> float:
+    return inputs.rules["guard_band_factor"] * propagate(check, inputs).u_margin
+
+
+def _solve(check: Check, finding: Finding, u: float, inputs: Inputs, address: str, limits: Adjustable) -> float | None:
+    """Value of one adjustable dimension that brings margin - U to zero, rounded outwards to its step. ``u`` is the doubt that is left with it planned."""
     start = inputs.quantities[address].value
-    if start is None or finding.margin is None or finding.u is None:
+    if start is None or finding.margin is None:
         return None
     # A band can be left on both sides: the step of the secant stays inside the bounds.
-    x0, m0 = start, finding.margin - finding.u
+    x0, m0 = start, finding.margin - u
     x1 = start + limits.step if start + limits.step <= limits.high else start - limits.step
     for _ in range(STEPS):
-        m1 = margin_at(check, inputs.with_value(address, x1)) - finding.u
+        m1 = margin_at(check, inputs.with_value(address, x1)) - u
         slope = (m1 - m0) / (x1 - x0)
         if not math.isfinite(slope) or abs(slope) < 1e-6:
             return None
@@ -83,46 +87,50 @@ def _after(checks: Iterable[Check], finding: Finding, inputs: Inputs, answered: 
                 return True, None
             continue
         old = before[1]
-        if old.margin is None or old.u is None:
-            continue
-        margin = margin_at(other, inputs)
-        if SEVERITY[decide(margin, old.u)] < SEVERITY[old.verdict]:
+        if old.margin is None or old.u is None or missing_inputs(other, inputs):
+            continue  # a reading that the change spoils is told with the ripple
+        if SEVERITY[judge(other, inputs)] < SEVERITY[old.verdict]:
             return True, None
+        margin = margin_at(other, inputs)
         loss = old.margin - margin
         if loss > WORTH_A_WORD_MM and old.kind == "length" and (worst is None or margin - old.u < worst[1].margin - worst[1].u - worst[0]):  # type: ignore[operator]
             worst = (loss, old)
     return False, worst
 
 
-def ways_out(check: Check, finding: Finding, inputs: Inputs, answered: Answered, remade: Mapping[str, tuple[frozenset[Station], Regenerate]]) -> tuple[WayOut, ...]:
+def ways_out(check: Check, finding: Finding, inputs: Inputs, answered: Answered, remade: Mapping[str, frozenset[Station]], regenerate: Regenerate) -> tuple[WayOut, ...]:
     """The change in each adjustable dimension alone that clears a finding, smallest step first.
 
     Left out where it would break another finding, where it leaves the dimension's bounds, or where the
     doubt alone is more than any change can clear. ``remade`` names the dimensions that decide which checks
-    a station has at all (hole pairs), with the function that makes them anew.
+    which stations have at all (hole pairs), ``regenerate`` makes them anew.
     """
     found = []
     for address in check.addresses:
         limits = DIMENSIONS[address].adjustable if address in DIMENSIONS else None
         if limits is None:
             continue
-        target = _solve(check, finding, inputs, address, limits)
+        start = inputs.quantities[address].value
+        target = None if start is None else _solve(check, finding, _doubt(check, inputs.with_value(address, start)), inputs, address, limits)
+        if target is not None and judge(check, inputs.with_value(address, target)) != Verdict.GOES:
+            # The doubt follows the place: once more with what it is there.
+            target = _solve(check, finding, _doubt(check, inputs.with_value(address, target)), inputs, address, limits)
         if target is None:
             continue
         changed = inputs.with_value(address, target)
-        stations, regenerate = remade.get(address, (frozenset(), None))
+        stations = remade.get(address, frozenset())
         others = [c for c, _ in answered.values() if address in c.addresses and c.station not in stations]
         breaks, cost = _after(others, finding, changed, answered)
         if breaks:
             continue
         again = check
-        if regenerate is not None:
-            fresh = list(regenerate(changed))
+        if stations:
+            fresh = list(regenerate(changed, stations))
             # A check whose geometry was made for the old value is asked as it is made for the new one.
             again = next((c for c in fresh if c.id == check.id), check)
             breaks, more = _after(fresh, finding, changed, answered)
             cost = more or cost
-        if breaks or margin_at(again, changed) - (finding.u or 0.0) < -1e-9:
+        if breaks or missing_inputs(again, changed) or judge(again, changed) != Verdict.GOES:
             continue
         current = inputs.quantities[address].value or 0.0
         costs = Sentence(mm="", inch="")
@@ -144,6 +152,14 @@ def _pm_wanted(finding: Finding, address: str) -> float | None:
     # |margin| must reach U: what the other inputs leave of the variance is for this one.
     room = (finding.margin / finding.u) ** 2 - (1.0 - mine.share)
     return mine.pm * math.sqrt(room / mine.share) if room > 0.0 else None
+
+
+def _pm_together(finding: Finding, address: str) -> float | None:
+    """± at which this input settles a tight finding when all of its inputs get better in the same share; None at the limit itself."""
+    mine = next((s for s in finding.shares if s.address == address), None)
+    if mine is None or not finding.margin or not finding.u:
+        return None
+    return mine.pm * abs(finding.margin) / finding.u
 
 
 def _station_of(address: str, finding: Finding) -> Station:
@@ -178,15 +194,24 @@ def _settle(address: str, score: float, fed: list[Finding], inputs: Inputs) -> S
     station = _station_of(address, fed[0])
     tool = definition.tool if definition else Tool.CALLIPER if q.kind == "length" else None
     best = TOOL_PM.get(tool, 0.0) if tool else None
-    wanted = [w for f in fed if f.verdict == Verdict.TIGHT and (w := _pm_wanted(f, address)) is not None]
+    tight = [f for f in fed if f.verdict == Verdict.TIGHT]
+    wanted = [w for f in tight if (w := _pm_wanted(f, address)) is not None]
+    alone = bool(wanted)
+    if not alone:
+        # Where no input settles it alone, all of them together do: each better in the same share.
+        wanted = [w for f in tight if (w := _pm_together(f, address)) is not None]
     if q.value is not None:
-        if definition and definition.adjustable and q.source == Source.DRAWING:
+        if definition and definition.adjustable and q.source in (Source.DRAWING, Source.CHOSEN):
             return None  # a chosen size is made, not measured again
         if not wanted and not any(f.verdict == Verdict.UNMEASURED for f in fed):
-            return None  # no ± of this one alone settles anything
+            return None  # no ± of it settles anything
     pm = max(wanted) if wanted else best if best else default_pm(q.kind, q.value or 0.0, Source.MEASURED, tool)
     count = len(fed)
-    reason = f"settles {count} finding{'s' if count > 1 else ''}" if q.value is None else f"now {q.source.value if q.source else 'unknown'}, ± {write(q.pm, q.kind)}; carries the doubt of {count}"
+    reason = (
+        f"settles {count} finding{'s' if count > 1 else ''}"
+        if q.value is None
+        else f"now {q.source.value if q.source else 'unknown'}, ± {write(q.pm, q.kind)}; carries the doubt of {count}" + ("" if alone or not wanted else ", with others that want it too")
+    )
     return Settle(
         address=address,
         name=q.name,

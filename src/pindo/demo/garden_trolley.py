@@ -37,6 +37,7 @@ _ROWS: tuple[tuple[str, str, str, str | None, str], ...] = (
     ("mass_up_mm", "30", G, None, ""),
     ("gyration_roll_mm", "95", G, None, ""),
     ("gyration_pitch_mm", "90", G, None, ""),
+    ("gyration_yaw_mm", "92", G, None, ""),
     ("first_gear_ratio", "1", M, COUNT, "no gearbox"),
     ("reverse_ratio", "0", M, COUNT, "none"),
     ("cylinders", "1", M, COUNT, ""),
@@ -50,6 +51,11 @@ _ROWS: tuple[tuple[str, str, str, str | None, str], ...] = (
     ("take_up_mm", "12", M, RULE, "slots of the plate"),
     ("driver_plane_mm", "-61.5", M, RULE, ""),
     ("driven_plane_mm", "-66.0", M, RULE, ""),
+    ("sprocket_back_mm", "2.5", M, RULE, "middle of its teeth"),
+    ("sprocket_left_mm", "0", M, RULE, "on the crank"),
+    ("sprocket_up_mm", "0", M, RULE, "on the crank"),
+    ("driven_axle_back_mm", "620", M, TAPE, "the rear axle"),
+    ("axle_drop_mm", "61", M, RULE, ""),
     ("engine_rpm", "3600", P, None, "governed"),
     ("engine_power_kw", "6.5 hp", P, None, ""),
     ("reduction_ratio", "1", M, COUNT, ""),
@@ -82,7 +88,7 @@ def _steps() -> list[dict[str, Any]]:
     steps = template_steps("chain")
     for step in steps:
         if step["n"] in (1, 2):
-            step |= {"state": "done", "by": "O.", "as_built": "chain 67 pitches, not 66" if step["asks"] else "", "minutes": "60"}
+            step |= {"state": "done", "by": "O.", "as_built": "chain 67 pitches, not 66" if step["asks"] else "", "minutes": "1 h"}
     return steps
 
 
@@ -104,11 +110,11 @@ def garden_trolley() -> Build:
                 "strokes": "four-stroke", "drive": "chain", "belt": "none", "bonnet": "none",
             },
             "dims": {key: {"statements": [_statement(typed, source, tool, note)]} for key, typed, source, tool, note in _ROWS},
-            "mounts": [{"n": n, "name": name, "back": b, "left": le, "up": "-96", "kx": "900", "ky": "900", "kz": "1600", "slot": "30", "slot_at": "2", "evidence": rule} for n, name, b, le in _MOUNTS],
+            "mounts": [{"n": n, "name": name, "back": b, "left": le, "up": "-96", "kx": "900", "ky": "900", "kz": "1600", "stiffness_from": "guess", "slot": "30", "slot_at": "2", "evidence": rule} for n, name, b, le in _MOUNTS],
             "solids": [{"n": n, "name": name, "body": body, "class_": kind, "shape": shape, "axis": axis, "back": b, "left": le, "up": u, "a": a, "b": bb, "c": c, "evidence": rule} for n, name, body, kind, shape, axis, b, le, u, a, bb, c in _SOLIDS],
             "joints": [
-                {"n": 1, "name": "clutch end screw", "bolts": "1", "d": "8", "strength": "8.8", "torque": "18 N·m", "stages": "100", "locker": "locker", "state": "open", "evidence": {"source": P, "note": "engine booklet"}},
-                {"n": 2, "name": "engine to plate", "bolts": "4", "d": "8", "strength": "8.8", "torque": "20 N·m", "stages": "50, 100", "locker": "none", "state": "loose on purpose", "evidence": {"source": P}},
+                {"n": 1, "name": "clutch end screw", "kind": "rotating", "bolts": "1", "d": "M8", "strength": "8.8", "surface": "locker", "friction": "0.11 - 0.13", "torque": "23 N·m", "stages": "100", "locker": "locker", "state": "open", "evidence": {"source": P, "note": "engine booklet"}},
+                {"n": 2, "name": "engine to plate", "kind": "mounts", "bolts": "4", "d": "M8", "strength": "8.8", "surface": "as delivered", "torque": "22 N·m", "stages": "50, 100", "locker": "none", "state": "loose on purpose", "evidence": {"source": P}},
             ],
             "steps": _steps(),
             "log": [{"n": 1, "at": "2026-05-09", "who": "O.", "about": "line", "name": "Chain counted", "note": "67 pitches: an odd one. The shop says a cranked link is usual; it is the weakest of the chain."}],
@@ -116,8 +122,8 @@ def garden_trolley() -> Build:
                 {"n": 1, "name": "Throttle without return spring", "kind": "temporary part", "owner": "O.", "reason": "spring on order", "until": "before first start", "blocks": "start", "state": "open"},
                 {"n": 2, "name": "Chain guard off", "kind": "missing guard", "owner": "O.", "reason": "chain not settled", "until": "before motion", "blocks": "motion", "state": "open"},
             ],
-            "parts": [{"n": 1, "name": "chain", "state": "temporary", "source": "box of leftovers", "needed_by": "step 9"}, {"n": 2, "name": "clutch", "state": "final", "source": "kart shop"}],
+            "parts": [{"n": 1, "name": "chain", "state": "temporary", "source": "box of leftovers", "needed_by": "chain on"}, {"n": 2, "name": "clutch", "state": "final", "source": "kart shop"}],
             "money": [{"n": 1, "name": "Engine", "state": "paid", "amount": "180"}, {"n": 2, "name": "Clutch", "state": "paid", "amount": "38"}, {"n": 3, "name": "Chain, new", "state": "unpriced"}],
-            "hours": [{"n": 1, "name": "Strip the old motor", "at": "2026-05-02", "who": "O.", "minutes": "60"}],
+            "hours": [{"n": 1, "name": "Strip the old motor", "at": "2026-05-02", "who": "O.", "minutes": "1 h"}],
         }
     )  # fmt: skip

@@ -15,7 +15,7 @@ from typing import Any
 from pindo.core.build import Build
 from pindo.demo.pump_tender_vehicle import vehicle_lists
 
-M, E, D, P, C, S, Y, H, G = ("measured", "measured elsewhere", "drawing", "maker's paper", "catalogue", "seller", "memory", "hearsay", "guess")
+M, E, D, X, P, C, S, Y, H, G = ("measured", "measured elsewhere", "drawing", "chosen", "maker's paper", "catalogue", "seller", "memory", "hearsay", "guess")
 CAL, DEP, RULE, TAPE, DIAL, MIC, GAUGE, COUNT, INC, SCALE = (
     "digital calliper", "vernier depth gauge", "steel rule", "tape", "dial indicator", "micrometer or bore gauge",
     "gear or thread gauge", "count", "digital inclinometer", "scale",
@@ -24,7 +24,7 @@ BENCH = {"position": "stand", "gearbox": "off"}
 OPTIONS = {
     "plate_material": "aluminium", "outline": "hull", "pilot_in": "crank", "starter_on": "plate", "release_type": "stands off", "disc_spline_standard": "straight 10 x 35",
     "coupling": "clutch and bellhousing", "build_type": "shaft to a rear axle", "pose_from": "six numbers", "mount_type": "soft rubber", "final_drive_in": "the axle",
-    "strokes": "four-stroke", "drive": "two-piece shaft", "axle_guide": "leaf springs", "axle_attitude": "keeps its attitude", "belt": "yes",
+    "engine_joint": "dowels", "gearbox_joint": "dowels", "strokes": "four-stroke", "drive": "two-piece shaft", "axle_guide": "leaf springs", "axle_attitude": "keeps its attitude", "belt": "yes",
 }  # fmt: skip
 
 # key, entry or takes, source, tool, note
@@ -61,12 +61,16 @@ _ROWS: tuple[tuple[str, str | tuple[str, ...], str, str | None, str], ...] = (
     ("mass_up_mm", "95", G, None, ""),
     ("gyration_roll_mm", "215", G, None, ""),
     ("gyration_pitch_mm", "390", G, None, ""),
+    ("gyration_yaw_mm", "385", G, None, ""),
     ("first_gear_ratio", "5.2", P, None, "plate on the lid"),
     ("reverse_ratio", "4.8", P, None, ""),
     ("cylinders", "5", M, COUNT, ""),
     ("idle_rpm", "750 rpm", P, None, ""),
     ("final_drive_ratio", "4.1", M, COUNT, "both wheels turned together"),
     ("shaft_speed_rpm", "2900", P, None, "governed, top gear 1:1"),
+    ("axle_drop_mm", "262", M, RULE, "wheel's middle, at ride height"),
+    ("yoke_phase_deg", "0 ± 1", M, INC, "level across both yokes"),
+    ("front_yoke_phase_deg", "0 ± 1", M, INC, ""),
     ("tube_od_mm", "3 in", M, CAL, ""),
     ("tube_wall_mm", "2.5", C, None, ""),
     ("slip_in_mm", "22", M, RULE, ""),
@@ -80,12 +84,13 @@ _ROWS: tuple[tuple[str, str | tuple[str, ...], str, str | None, str], ...] = (
     ("belt_pitch_mm", "1.3 ± 0.2", C, None, ""),
     ("belt_back_mm", "3.5 ± 0.2", C, None, ""),
     ("belt_take_up_mm", "14", M, RULE, ""),
-    ("clocking_deg", "0", D, None, ""),
-    ("window_mm", "326", D, None, ""),
-    ("outline_margin_mm", "8", D, None, ""),
-    ("pocket_u_mm", "-160", D, None, ""),
-    ("pocket_v_mm", "62.6", D, None, ""),
-    ("pocket_mm", "62", D, None, ""),
+    ("clocking_deg", "0", X, None, ""),
+    ("window_mm", "326", X, None, ""),
+    ("outline_margin_mm", "8", X, None, ""),
+    ("pocket_u_mm", "-160", X, None, ""),
+    ("pocket_v_mm", "62.6", X, None, ""),
+    ("pocket_mm", "62", X, None, ""),
+    ("starter_body_mm", "54", M, CAL, "nose casting"),
     ("face_tir_mm", "0.11", M, DIAL, "swept at 300 mm"),
     ("crank_flange_mm", ("4.0", "4.0", "4.1"), M, DEP, "proud"),
     ("crank_bore_depth_mm", "42", M, DEP, ""),
@@ -186,12 +191,12 @@ def _engine_face() -> dict[str, Any]:
     holes: list[dict[str, Any]] = []
     for n, angle, radius, fastening, recess in _ENGINE:
         u, v = _at(angle, radius)
-        holes.append({"n": n, "u": f"{u:.2f}", "v": f"{v:.2f}", "d": "10", "land": "26", "fastening": fastening, "plate_hole": "11",
-                      "recess": str(recess) if recess else None, "backing": "unknown" if n == 12 else "metal"})  # fmt: skip
+        holes.append({"n": n, "u": f"{u:.2f}", "v": f"{v:.2f}", "d": "M10", "land": "26", "fastening": fastening, "plate_hole": "11",
+                      "recess": str(recess) if recess else None, "depth": "22", "backing": "unknown" if n == 12 else "metal"})  # fmt: skip
     for n, angle, radius in _ENGINE_DOWELS:
         u, v = _at(angle, radius)
         holes.append({"n": n, "role": "dowel", "u": f"{u:.2f}", "v": f"{v:.2f}", "d": "12", "land": "24", "pin_in_casting": True, "pin_in_plate": False, "stand_out": "9", "mating_depth": "18"})
-    return {"taken_from": "behind", "unit": "mm", "holes": holes,
+    return {"taken_from": "behind", "unit": "mm", "material": "cast iron", "holes": holes,
             "evidence": {"source": E, "tool": CAL, "pm": "0.1", "note": "milling machine's readout, block on the table"}}  # fmt: skip
 
 
@@ -200,14 +205,14 @@ def _gearbox_face() -> dict[str, Any]:
     for n, angle, radius in _GEARBOX:
         u, v = _at(angle, radius)
         # Taken looking into the mouth: u is mirrored, and read off a rule in inches.
-        holes.append({"n": n, "u": _thirty_seconds(-u), "v": _thirty_seconds(v), "d": "10 mm", "land": "1", "fastening": "tapped", "backing": "metal"})
+        holes.append({"n": n, "u": _thirty_seconds(-u), "v": _thirty_seconds(v), "d": "M10", "land": "1", "fastening": "tapped", "backing": "metal"})
     for n, angle, radius in _GEARBOX_DOWELS:
         u, v = _at(angle, radius)
         second = n == 22
         holes.append({"n": n, "role": "dowel", "u": _thirty_seconds(-u), "v": _thirty_seconds(v), "d": "1/2", "land": "15/16",
                       "pin_in_casting": True, "pin_in_plate": second, "note": "pin left in the plate's drawing" if second else ""})  # fmt: skip
     nib = _at(203, 206.5)
-    return {"taken_from": "front", "unit": "in", "holes": holes,
+    return {"taken_from": "front", "unit": "in", "material": "aluminium", "flange": "5/8", "holes": holes,
             "lands": [{"name": "drain nib", "u": _thirty_seconds(-nib[0]), "v": _thirty_seconds(nib[1]), "d": "7/8"}],
             "evidence": {"source": M, "tool": RULE, "pm": "0.5 mm", "state": BENCH, "note": "paper rubbing of the mouth, rule"}}  # fmt: skip
 

@@ -13,8 +13,8 @@ GUESS = {"source": "guess", "pm": "10"}
 _MOUNTS = (
     (1, "front left", "-520", "232", "-62", "420", "350", "880", "30", "12.2"),
     (2, "front right", "-520", "-232", "-62", "420", "350", "880", "30", "2"),
-    (3, "rear left", "618", "152", "-84", "300", "260", "610", None, None),
-    (4, "rear right", "618", "-152", "-84", "300", "260", "610", None, None),
+    (3, "rear left", "599", "152", "-84", "300", "260", "610", None, None),
+    (4, "rear right", "599", "-152", "-84", "300", "260", "610", None, None),
 )
 # number, name, body, class, shape, axis, behind, left, up, a, b, c, evidence
 _SOLIDS = (
@@ -28,11 +28,11 @@ _SOLIDS = (
     (8, "Injection pump", "engine", "metal", "box", "along", "-360", "215", "110", "260", "110", "160", RULE),
     (9, "Oil filter", "engine", "metal", "cylinder", "upright", "-250", "-222", "-70", "96", "150", None, RULE),
     (10, "Starter", "engine", "metal", "cylinder", "along", "-70", "172", "60", "88", "230", None, RULE),
-    (11, "Bell", "engine", "metal", "cone", "along", "170", "0", "0", "400", "320", None, RULE),
-    (12, "Gearbox case", "engine", "metal", "box", "along", "430", "0", "-20", "400", "230", "250", RULE),
+    (11, "Bell", "gearbox", "metal", "cone", "along", "151", "0", "0", "400", "320", None, RULE),
+    (12, "Gearbox case", "gearbox", "metal", "box", "along", "411", "0", "-20", "400", "230", "250", RULE),
     (13, "Front belt", "engine", "belt", "box", "along", "-700", "90", "90", "26", "430", "330", RULE),
     (14, "Fuel line on the pump", "engine", "line", "capsule", "along", "-330", "292", "205", "12", "300", None, TAPE),
-    (15, "Output flange", "engine", "shaft", "cylinder", "along", "620", "0", "0", "120", "40", None, RULE),
+    (15, "Output flange", "gearbox", "shaft", "cylinder", "along", "601", "0", "0", "120", "40", None, RULE),
     (21, "Left rail", "chassis", "metal", "box", "along", "1400", "397", "-90", "4000", "70", "180", TAPE),
     (22, "Right rail", "chassis", "metal", "box", "along", "1400", "-397", "-90", "4000", "70", "180", TAPE),
     (23, "Front crossmember", "chassis", "metal", "box", "along", "-565", "0", "-150", "120", "720", "110", TAPE),
@@ -57,12 +57,13 @@ _PULLEYS = (
     (3, "water pump", "0", "212", "136", "ribs", "0.3", "6", "as the crank"),
     (4, "alternator", "252", "38", "62", "ribs", "3.4", "6", "as the crank"),
 )
+# number, name, what it holds, bolts, thread, class, surface, torque, stages, order, locker, single use, again, state, evidence
 _JOINTS = (
-    (1, "flywheel to crank", "8", "12", "1.25", "10.9", "72 lbf·ft", "28, 62, 100", "star", "locker", "new", "open", {"source": "maker's paper", "note": "engine handbook"}),
-    (2, "clutch cover", "6", "8", None, "8.8", "14 lbf·ft", "50, 100", "star", "none", "no", "open", {"source": "hearsay", "note": "another build says 10"}),
-    (3, "plate to block", "14", "10", None, "10.9", "45 N·m", "30, 60, 100", "star", "not said", "no", "started", {"source": "drawing", "note": "plate drawing"}),
-    (4, "bell to plate", "10", "10", None, "8.8", "40 N·m", "30, 60, 100", "star", "none", "no", "open", {"source": "drawing"}),
-    (5, "front mounts", "4", "12", None, "8.8", None, "100", "star", "none", "no", "loose on purpose", {"source": "measured"}),
+    (1, "flywheel to crank", "rotating", "8", "M12x1.25", "10.9", "locker", "76 lbf·ft", "20, 48, 76", "star", "locker", "new", False, "open", {"source": "maker's paper", "note": "engine handbook"}),
+    (2, "clutch cover", "rotating", "6", "M8", "8.8", "as delivered", "14 lbf·ft", "50, 100", "star", "none", "no", False, "open", {"source": "hearsay", "note": "another build says 10"}),
+    (3, "plate to block", "structure", "14", "M10", "10.9", "as delivered", "64 N·m", "30, 60, 100", "star", "not said", "no", True, "started", {"source": "drawing", "note": "plate drawing"}),
+    (4, "bell to plate", "structure", "10", "M10", "8.8", "oiled", "40 N·m", "30, 60, 100", "star", "none", "no", True, "open", {"source": "drawing"}),
+    (5, "front mounts", "mounts", "4", "M12", "8.8", "not said", None, "100", "star", "none", "no", True, "loose on purpose", {"source": "not said"}),
 )
 
 
@@ -71,14 +72,29 @@ def _steps() -> list[dict[str, Any]]:
     written = {1: "pinion 10 DP, ring gear module 3", 5: "window 326, not cut at the pocket yet"}
     for step in steps:
         if step["n"] in (1, 2, 5):
-            step |= {"state": "done", "by": "I.", "as_built": written.get(step["n"], "seal and bearing new; shim 2.5" if step["asks"] else ""), "minutes": str(40 + 15 * step["n"])}
+            step |= {"state": "done", "by": "I.", "as_built": written.get(step["n"], "seal and bearing new; shim 2.5" if step["asks"] else ""), "minutes": f"{40 + 15 * step['n']} min"}
     return steps
 
 
 def vehicle_lists() -> dict[str, Any]:
     """Lists of the build document, by name."""
     mounts = [
-        {"n": n, "name": name, "back": b, "left": le, "up": u, "kx": kx, "ky": ky, "kz": kz, "slot": slot, "slot_at": at, "evidence": RULE} for n, name, b, le, u, kx, ky, kz, slot, at in _MOUNTS
+        {
+            "n": n,
+            "name": name,
+            "body": "gearbox" if n > 2 else "engine",
+            "back": b,
+            "left": le,
+            "up": u,
+            "stiffness_from": "catalogue",
+            "kx": kx,
+            "ky": ky,
+            "kz": kz,
+            "slot": slot,
+            "slot_at": at,
+            "evidence": RULE,
+        }
+        for n, name, b, le, u, kx, ky, kz, slot, at in _MOUNTS
     ]
     solids = [
         {"n": n, "name": name, "body": body, "class_": kind, "shape": shape, "axis": axis, "back": b, "left": le, "up": u, "a": a, "b": bb, "c": c, "evidence": e}
@@ -91,19 +107,22 @@ def vehicle_lists() -> dict[str, Any]:
         {
             "n": n,
             "name": name,
+            "kind": kind,
             "bolts": bolts,
             "d": d,
-            "pitch": pitch,
             "strength": strength,
+            "surface": surface,
+            "friction": "0.10 - 0.13" if surface == "locker" else None,
             "torque": torque,
             "stages": stages,
             "order": order,
             "locker": locker,
             "single_use": single,
+            "again": again,
             "state": state,
             "evidence": e,
         }
-        for n, name, bolts, d, pitch, strength, torque, stages, order, locker, single, state, e in _JOINTS
+        for n, name, kind, bolts, d, strength, surface, torque, stages, order, locker, single, again, state, e in _JOINTS
     ]
     return {
         "mounts": mounts,
@@ -167,11 +186,11 @@ def vehicle_lists() -> dict[str, Any]:
             {"n": 3, "name": "Wooden plate", "kind": "wood", "owner": "I.", "reason": "outline", "until": "plate cut", "blocks": "lift", "state": "removed"},
         ],
         "parts": [
-            {"n": 1, "name": "adapter plate", "state": "dummy", "source": "own drawing, water-jet shop", "needed_by": "step 6", "note": "wood for now"},
-            {"n": 2, "name": "starter", "state": "temporary", "source": "yard, another engine", "needed_by": "step 11", "note": "pinion does not suit the ring"},
+            {"n": 1, "name": "adapter plate", "state": "dummy", "source": "own drawing, water-jet shop", "needed_by": "plate on block", "note": "wood for now"},
+            {"n": 2, "name": "starter", "state": "temporary", "source": "yard, another engine", "needed_by": "first spin", "note": "pinion does not suit the ring"},
             {"n": 3, "name": "clutch cover", "state": "final", "source": "counter"},
-            {"n": 4, "name": "shaft", "state": "absent", "source": "shaft maker", "needed_by": "step 20"},
-            {"n": 5, "name": "belt", "state": "ordered", "source": "counter", "needed_by": "step 21"},
+            {"n": 4, "name": "shaft", "state": "absent", "source": "shaft maker", "step": 20},
+            {"n": 5, "name": "belt", "state": "ordered", "source": "counter", "step": 21},
         ],
         "money": [
             {"n": 1, "name": "Engine with ancillaries", "state": "paid", "amount": "1310"},
@@ -183,8 +202,8 @@ def vehicle_lists() -> dict[str, Any]:
             {"n": 7, "name": "Shaft, two pieces", "state": "unpriced"},
         ],
         "hours": [
-            {"n": 1, "name": "Strip and label", "at": "2026-03-01", "who": "I.", "minutes": "310"},
+            {"n": 1, "name": "Strip and label", "at": "2026-03-01", "who": "I.", "minutes": "5 h 10 min"},
             {"n": 2, "name": "Notch, cut and fitted", "at": "2026-04-02", "who": "I.", "minutes": "110"},
-            {"n": 3, "name": "Offer up again, dowels out", "at": "2026-04-04", "who": "I. and the helper", "minutes": "95", "rework": True},
+            {"n": 3, "name": "Offer up again, dowels out", "at": "2026-04-04", "who": "I. and the helper", "minutes": "1.6 h", "rework": True},
         ],
     }

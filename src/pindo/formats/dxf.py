@@ -6,16 +6,13 @@ from ezdxf import units
 from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 
-from pindo.core.mate.plate import DrillRow, Plate
+from pindo.core.mate.plate import Plate
 
 LAYERS = {
-    "OUTLINE": 7, "WINDOW": 5, "CLEARANCE": 3, "TAPPED": 1, "DOWEL": 6, "RECESS": 4, "CENTRE": 8, "TEXT": 2,
+    "OUTLINE": 7, "WINDOW": 5, "CLEARANCE": 3, "TAP_DRILL": 1, "DOWEL": 6, "RECESS": 4, "CENTRE": 8, "TEXT": 2,
 }  # fmt: skip
+LAYER_OF = {"clearance": "CLEARANCE", "tapped": "TAP_DRILL", "dowel": "DOWEL"}
 VIEWPOINT = "seen from behind, forwards; crank axis at 0, 0; millimetres"
-
-
-def _layer(row: DrillRow) -> str:
-    return "DOWEL" if row.what.startswith("dowel") else "TAPPED" if row.what.startswith("tap") else "CLEARANCE"
 
 
 def plate_dxf(plate: Plate, title: str) -> bytes:
@@ -31,13 +28,14 @@ def plate_dxf(plate: Plate, title: str) -> bytes:
         if opening:
             space.add_circle((opening.u, opening.v), opening.d / 2, dxfattribs={"layer": "WINDOW"})
     for row in plate.drilling:
-        space.add_circle((row.u, row.v), row.d / 2, dxfattribs={"layer": _layer(row)})
-        if row.recess:
-            space.add_circle((row.u, row.v), row.d, dxfattribs={"layer": "RECESS"})
+        space.add_circle((row.u, row.v), row.d / 2, dxfattribs={"layer": LAYER_OF[row.layer]})
+        if row.recess and row.recess_d:
+            space.add_circle((row.u, row.v), row.recess_d / 2, dxfattribs={"layer": "RECESS"})
         arm = row.d / 2 + 3
         space.add_line((row.u - arm, row.v), (row.u + arm, row.v), dxfattribs={"layer": "CENTRE"})
         space.add_line((row.u, row.v - arm), (row.u, row.v + arm), dxfattribs={"layer": "CENTRE"})
-        space.add_text(f"{row.label} {row.what}", height=3, dxfattribs={"layer": "TEXT"}).set_placement((row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT)
+        words = f"{row.label} {row.what}" + (f", {row.drill}" if row.drill else "") + (f", recess {row.recess:g} deep" if row.recess else "")
+        space.add_text(words, height=3, dxfattribs={"layer": "TEXT"}).set_placement((row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT)
     space.add_text(f"{title}: {VIEWPOINT}", height=4, dxfattribs={"layer": "TEXT"}).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
     text = io.StringIO()
     doc.write(text)

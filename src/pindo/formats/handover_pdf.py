@@ -9,7 +9,7 @@ from pindo.core.dimensions import OPTIONS, Station
 from pindo.core.rules import RULES
 from pindo.core.verdict import Verdict
 from pindo.formats.paper import BOLD, SIZES, SOFT, new_canvas
-from pindo.formats.sheet_pdf import EDGE, LINE, Sheet, findings_list, header, picture, table
+from pindo.formats.sheet_pdf import EDGE, LINE, Sheet, findings_list, header, picture, stages_words, table
 
 NO_SIGN_OFF = "This report is a record, not a sign-off. Strength is screened, never approved; law of the place, makers' sheets and licensed people come first."
 
@@ -31,6 +31,16 @@ def refusals(build: Build, assessment: Assessment, pictures: Boards) -> list[str
     found = [f"{o.text} ({o.kind})" for o in pictures.open_items]
     found += [f.sentence.mm for f in assessment.findings if f.verdict == Verdict.FOULS and not f.waived_by]
     found += [f"step {s.n}, {s.name}, is open" for s in build.steps if s.state == "open" and s.gate != "hand-over"]
+    found += [
+        f"{'hold point' if s.hold or s.gate else 'step'} {s.n}, {s.name}, is left out: {s.by or 'no name'}, {s.reason or 'no reason'}, until {s.until or 'no end'}"
+        for s in build.steps
+        if s.state == "left out"
+    ]
+    h = pictures.holds
+    if h.unmeasured:
+        found.append(f"{h.unmeasured} hold point{'s watch' if h.unmeasured > 1 else ' watches'} something that is unmeasured")
+    if h.waived:
+        found.append(f"{h.waived} hold point{'s rest' if h.waived > 1 else ' rests'} on a waiver")
     return found
 
 
@@ -53,6 +63,8 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
     for words in against:
         s.room(8)
         s.y -= s.text(EDGE, f"– {words}", size=9) * LINE * 0.85 + 0.6
+    h = pictures.holds
+    s.y -= s.text(EDGE, f"Hold points: {h.passed} passed, {h.open} open, {h.left_out} left out, {h.waived} on a waiver, {h.unmeasured} watching something unmeasured.", size=9) * LINE
     s.heading("The set-up that the results hold for")
     chosen = [["Layout", build.layout], *([OPTIONS[k].name, v] for k, v in build.options.items() if v and k in OPTIONS)]
     table(s, (("choice", 60), ("as built", 120)), chosen)
@@ -62,7 +74,20 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
     if build.waivers:
         titles = {f.id: f.title for f in assessment.findings}
         s.heading("Waived by name")
-        table(s, (("finding", 60), ("who", 30), ("until", 26), ("reason", 66)), ([titles.get(k, k), w.who, w.until, w.reason] for k, w in build.waivers.items()))
+        ended = {f.id for f in assessment.findings if f.waiver_ended}
+        table(s, (("finding", 60), ("who", 30), ("until", 34), ("reason", 58)), ([titles.get(k, k), w.who, w.until + (", ended" if k in ended else ""), w.reason] for k, w in build.waivers.items()))
+    left = [x for x in build.steps if x.state == "left out"]
+    if left:
+        s.heading("Steps left out by name")
+        table(s, (("step", 70), ("who", 30), ("until", 26), ("reason", 56)), ([f"{x.n} {x.name}", x.by, x.until, x.reason] for x in left))
+    early = [x for x in build.steps if x.state == "done" and x.reason]
+    if early:
+        s.heading("Done out of order")
+        table(s, (("step", 70), ("who", 30), ("reason", 82)), ([f"{x.n} {x.name}", x.by, x.reason] for x in early))
+    signed = [p for p in build.provisional if p.state == "signed"]
+    if signed:
+        s.heading("Limits of use, signed")
+        table(s, (("what", 60), ("limit", 82), ("signed by", 40)), ([p.name or p.kind, p.limit or "no limit written", p.by or "no name"] for p in signed))
     if pictures.readouts:
         s.heading("Where it sits, mm")
         table(s, (("point", 60), ("behind front axle", 34), ("left of centre", 34), ("above rail", 34)), ([r.name, f"{r.back:.1f}", f"{r.left:.1f}", f"{r.above_rail:.1f}"] for r in pictures.readouts))
@@ -76,7 +101,7 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
         table(
             s,
             (("joint", 56), ("torque, N·m", 30), ("state", 28), ("locker", 24), ("source", 44)),
-            ([t.name, f"{t.stages_nm[-1]:g}" if t.stages_nm else "not told", t.state, t.locker, t.source] for t in pictures.tightening),
+            ([t.name, stages_words(t), t.state, t.locker, t.source] for t in pictures.tightening),
         )
     if build.modifications:
         s.heading("Modifications")
@@ -90,18 +115,21 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
         table(
             s,
             (("fit", 40), ("gap", 70), ("predicted", 26), ("read", 24), ("counts", 22)),
-            ([f.name, g.title, "" if g.predicted is None else f"{g.predicted:.1f}", g.measured or "", "lapsed" if f.evidence.lapsed else "yes"] for f in build.fits for g in f.gaps),
+            (
+                [f.name, g.title, "" if g.predicted is None else f"{g.predicted:.1f}", g.measured or "", "lapsed" if f.evidence.lapsed or g.lapsed else "yes" if g.measured else "not read"]
+                for f in build.fits
+                for g in f.gaps
+            ),
         )
     if build.parts:
         s.heading("Parts")
         table(s, (("part", 60), ("state", 26), ("from", 50), ("note", 46)), ([p.name, p.state, p.source, p.note] for p in build.parts))
     t = pictures.totals
     s.heading("Money and hours")
-    minutes = sum(assessment.quantities[f"hours.{h.n}.minutes"].value or 0.0 for h in build.hours if h.minutes)
     table(
         s,
         (("paid", 28), ("due", 28), ("refunds", 28), ("forecast", 30), ("unpriced", 28), ("hours", 28)),
-        [[f"{t.paid:.2f}", f"{t.due:.2f}", f"{t.refunded:.2f}", f"{t.forecast:.2f}", f"{t.unpriced} lines", f"{minutes / 60:.1f}"]],
+        [[f"{t.paid:.2f}", f"{t.due:.2f}", f"{t.refunded:.2f}", f"{t.forecast:.2f}", f"{t.unpriced} lines", f"{pictures.minutes_worked / 60:.1f}"]],
     )
     for station in Station:
         own = [f for f in assessment.findings if f.station == station and f.verdict != Verdict.GOES]

@@ -7,6 +7,7 @@ from reportlab.lib.units import mm
 from reportlab.lib.utils import simpleSplit
 from reportlab.pdfgen.canvas import Canvas
 
+from pindo.core.assemble.fasteners import Tightening
 from pindo.core.assess import Assessment, worst_first
 from pindo.core.boards import Boards
 from pindo.core.build import Build
@@ -211,6 +212,9 @@ def _tables(s: Sheet, station: Station, build: Build, b: Boards) -> None:
         s.heading("On its mounts: share, squash and movement from rest, mm")
         widths = (("mount", 38), ("carries", 18), ("squash", 18), *((case, 18) for case in b.cases))
         table(s, widths, ([f"{r.n} {r.name}", f"{r.share:.0f} %", f"{r.squash:.1f}", *(f"{x:.1f}" for x in r.moves)] for r in b.mount_rows))
+    if station == Station.SEAT and b.modes:
+        s.heading("Its six modes on the mounts")
+        table(s, (("Hz", 24), ("turn about the crank, %", 50)), ([f"{x.hertz:.1f}", f"{x.about_crank:.0f}"] for x in b.modes))
     if station == Station.LINE and b.orders:
         if build.options.get("drive") == "chain":
             s.heading("Order sheet: pitches at the centre distance below; order the even number next to it")
@@ -219,11 +223,11 @@ def _tables(s: Sheet, station: Station, build: Build, b: Boards) -> None:
             s.heading("Order sheet: joint centre to joint centre at ride height, mm")
             table(s, (("piece", 74), ("length", 32), ("±", 26), ("joint series, both ends", 46)), ([o.name, f"{o.value:.1f}", f"{o.pm:.1f}", ""] for o in b.orders))
     if station == Station.CLEAR and b.pairs:
-        s.heading(f"Tightest of {b.pair_count} pairs, mm")
+        s.heading(f"Tightest of {b.pair_count} pairs, mm" + (f"; {b.pairs_unmeasured} more cannot be judged yet" if b.pairs_unmeasured else ""))
         table(
             s,
-            (("engine", 48), ("chassis", 48), ("gap", 24), ("±", 14), ("class", 16), ("moves", 16), ("left", 16)),
-            ([p.engine, p.chassis, f"{p.gap:.1f}", f"{p.pm:.1f}", f"{p.class_limit:g}", f"{p.moves:.1f}", f"{p.left:.1f}"] for p in b.pairs[:20]),
+            (("unit", 43), ("chassis", 43), ("gap", 22), ("±", 12), ("class", 14), ("moves", 14), ("left", 14), ("", 20)),
+            ([p.engine, p.chassis, f"{p.gap:.1f}" + (" read" if p.read else ""), f"{p.pm:.1f}", f"{p.class_limit:g}", f"{p.moves:.1f}", f"{p.left:.1f}", p.verdict] for p in b.pairs[:20]),
         )
     if station == Station.ASSEMBLE:
         _run_sheet(s, build, b)
@@ -237,6 +241,13 @@ def _tables(s: Sheet, station: Station, build: Build, b: Boards) -> None:
         )
         s.heading("What is open")
         table(s, (("kind", 40), ("what", 100), ("blocks", 30)), ([o.kind, o.text, o.gate] for o in b.open_items))
+
+
+def stages_words(t: Tightening) -> str:
+    """Stages of a joint as they are ticked, how they were read beside them."""
+    if not t.stages_nm:
+        return t.read_as or "____"
+    return ", ".join([*(f"{x:g}" for x in t.stages_nm), *(f"+ {a:g} deg" for a in t.angles_deg)])
 
 
 def _run_sheet(s: Sheet, build: Build, b: Boards) -> None:
@@ -268,20 +279,21 @@ def _run_sheet(s: Sheet, build: Build, b: Boards) -> None:
         s.heading("Tightening")
         table(
             s,
-            (("joint", 44), ("order", 56), ("stages, N·m", 36), ("state", 22), ("source", 24)),
-            ([t.name, " ".join(map(str, t.order)), ", ".join(f"{x:g}" for x in t.stages_nm) or "____", t.state, t.source] for t in b.tightening),
+            (("joint", 36), ("thread", 26), ("order", 40), ("stages, N·m", 34), ("state", 20), ("source", 26)),
+            ([t.name, t.thread, " ".join(map(str, t.order)), stages_words(t), t.state, t.source] for t in b.tightening),
         )
     if b.screws:
         s.heading("Screws by hole, mm")
         table(
             s,
-            (("hole", 20), ("screw", 50), ("grip", 24), ("least length", 28), ("stock", 22), ("note", 38)),
+            (("hole", 14), ("screw", 44), ("grip", 18), ("least", 18), ("most", 18), ("stock", 18), ("note", 52)),
             (
                 [
                     x.hole,
                     x.what,
                     "" if x.grip is None else f"{x.grip:.1f}",
                     "" if x.least is None else f"{x.least:.1f}",
+                    "" if x.most is None else f"{x.most:.1f}",
                     "" if x.stock is None else f"{x.stock:g}",
                     x.note or (f"washers {x.washer:g}" if x.washer else ""),
                 ]

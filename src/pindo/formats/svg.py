@@ -25,7 +25,9 @@ def plate_svg(plate: Plate, title: str) -> bytes:
         if opening:
             ET.SubElement(group, "circle", {"class": name, "cx": f"{opening.u:.4f}", "cy": f"{-opening.v:.4f}", "r": f"{opening.d / 2:.4f}"})
     for row in plate.drilling:
-        ET.SubElement(group, "circle", {"class": "hole", "id": row.label, "cx": f"{row.u:.4f}", "cy": f"{-row.v:.4f}", "r": f"{row.d / 2:.4f}"})
+        ET.SubElement(group, "circle", {"class": f"hole {row.layer}", "id": row.label, "cx": f"{row.u:.4f}", "cy": f"{-row.v:.4f}", "r": f"{row.d / 2:.4f}"})
         text = ET.SubElement(group, "text", {"x": f"{row.u + row.d / 2 + 1:.3f}", "y": f"{-row.v:.3f}", "font-size": "4", "fill": "black", "stroke": "none"})
-        text.text = row.label
+        text.text = row.label if row.layer != "tapped" else f"{row.label} {row.what}"
+        if row.recess and row.recess_d:
+            ET.SubElement(group, "circle", {"class": "recess", "cx": f"{row.u:.4f}", "cy": f"{-row.v:.4f}", "r": f"{row.recess_d / 2:.4f}"})
     return bytes(ET.tostring(svg, encoding="utf-8", xml_declaration=True))

@@ -34,6 +34,10 @@ def _draw_plate(c: Canvas, plate: Plate) -> None:
             c.line((row.u - du) * mm, (row.v - dv) * mm, (row.u + du) * mm, (row.v + dv) * mm)
         c.setFillColor(INK)
         c.drawString((row.u + row.d / 2 + 1) * mm, (row.v + 1.5) * mm, row.label)
+        if row.layer == "tapped":
+            c.setFont(MONO, 5)
+            c.drawString((row.u + row.d / 2 + 1) * mm, (row.v - 1.5) * mm, row.what.removeprefix("tap "))
+            c.setFont(MONO, 7)
     c.line(-8 * mm, 0, 8 * mm, 0)
     c.line(0, -8 * mm, 0, 8 * mm)
 

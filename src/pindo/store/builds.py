@@ -74,6 +74,8 @@ INSERT_CHANGE = """
     INSERT INTO journal (build_id, version, kind, target, patch, inverse, who, why, at)
     VALUES (:build_id, :version, :kind, :target, :patch, :inverse, :who, :why, :at)
 """
+SELECT_KEY = "SELECT version FROM entry WHERE build_id = :build_id AND key = :key"
+INSERT_KEY = "INSERT INTO entry (build_id, key, version) VALUES (:build_id, :key, :version)"
 
 
 def now() -> str:
@@ -135,10 +137,11 @@ def _expect(conn: sqlite3.Connection, id: str, expected: int) -> Stored:
     return current
 
 
-def change(conn: sqlite3.Connection, id: str, expected: int, edit: Callable[[Document], Document], who: str = "", why: str = "") -> Stored:
-    """Store ``edit(document)`` as the next version, with its patch and inverse in the journal.
+def change(conn: sqlite3.Connection, id: str, expected: int | None, edit: Callable[[Stored], Document], who: str = "", why: str = "", key: str = "") -> Stored:
+    """Store ``edit(stored)`` as the next version, with its patch and inverse in the journal.
 
-    ``edit`` runs inside the transaction: what it refuses leaves no trace.
+    ``edit`` runs inside the transaction: what it refuses leaves no trace. ``expected`` is None for a change that says itself what it
+    expects to find. The same ``key`` is stored once: whoever sends it again, because the answer was lost, is told what stands.
 
     Raises
     ------
@@ -146,10 +149,14 @@ def change(conn: sqlite3.Connection, id: str, expected: int, edit: Callable[[Doc
         No such build; or it is no longer at ``expected``.
     """
     with atomic(conn):
-        current = _expect(conn, id, expected)
-        after = edit(current.document)
+        current = get(conn, id) if expected is None else _expect(conn, id, expected)
+        if key and conn.execute(SELECT_KEY, {"build_id": id, "key": key}).fetchone():
+            return current
+        after = edit(current)
         patch = jsonpatch.make_patch(current.document, after).patch
         inverse = jsonpatch.make_patch(after, current.document).patch
+        if key:
+            conn.execute(INSERT_KEY, {"build_id": id, "key": key, "version": current.version + 1})
         return _put(conn, current, after, "change", None, patch, inverse, who, why)
 
 

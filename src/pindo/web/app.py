@@ -4,7 +4,6 @@ import re
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import closing
-from copy import deepcopy
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -13,16 +12,18 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse, HTMLResponse
 
 from pindo import __version__
-from pindo.core.assess import assess, ways_of
+from pindo.core.assess import Opened, assess
 from pindo.core.boards import boards
 from pindo.core.build import Build
-from pindo.core.dimensions import Station
-from pindo.core.lapse import EVENTS, event_patch, lapsing
+from pindo.core.dimensions import DIMENSIONS, Station
+from pindo.core.entries import Act, Raw
+from pindo.core.events import EVENTS
+from pindo.core.lapse import event_patch, lapsing
 from pindo.core.mate.plate import plate
-from pindo.core.quantity import echo, parse
+from pindo.core.quantity import echo_entry, parse
 from pindo.core.resolve import resolve
 from pindo.core.units import KINDS
-from pindo.core.verdict import WayOut
+from pindo.core.upgrade import upgraded
 from pindo.demo import DEMOS
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
@@ -68,8 +69,16 @@ Expected = Annotated[int, Depends(expected_version)]
 Patch = Annotated[list[models.PatchOperation], Body(media_type="application/json-patch+json")]
 
 
-def _state(conn: sqlite3.Connection, stored: store.Stored, status: int = 200) -> Response:
-    content = service.state(stored, *store.undo_stacks(conn, stored.id))
+def _today() -> str:
+    return store.now()[:10]
+
+
+def _build(conn: sqlite3.Connection, id: str) -> Build:
+    return Build.model_validate(upgraded(store.get(conn, id).document))
+
+
+def _state(conn: sqlite3.Connection, stored: store.Stored, status: int = 200, stepped: store.Change | None = None) -> Response:
+    content = service.state(stored, *store.undo_stacks(conn, stored.id), _today(), stepped)
     headers = {"ETag": f'"{stored.version}"', "Cache-Control": "no-store"}
     return Response(content, status_code=status, media_type="application/json", headers=headers)
 
@@ -81,12 +90,12 @@ def get_catalogue() -> models.Catalogue:
 
 
 @router.get("/quantity", responses={422: _PROBLEM})
-def get_quantity(typed: Annotated[str, Query(max_length=200)], kind: str = "length", unit: str | None = None) -> models.Echo:
-    """Understand one entry; nothing is stored."""
+def get_quantity(typed: Annotated[str, Query(max_length=200)], kind: str = "length", unit: str | None = None, dimension: Short = "") -> models.Echo:
+    """Understand one entry, for a dimension with its own words for nought; nothing is stored."""
     if kind not in KINDS or (unit is not None and unit not in KINDS[kind].factors):
         raise Refused(422, "kind", "Unknown kind or unit", f"There is no {kind} in {unit}.")
-    entry = parse(typed, kind, unit)
-    return models.Echo(value=entry.value, pm=entry.pm, word=entry.word, echo=echo(entry.value, kind) if entry.value is not None else "")
+    entry = parse(typed, kind, unit, DIMENSIONS[dimension].zero if dimension in DIMENSIONS else ())
+    return models.Echo(value=entry.value, pm=entry.pm, word=entry.word, echo=echo_entry(entry, kind) if entry.value is not None else "")
 
 
 @router.get("/builds")
@@ -120,7 +129,16 @@ def get_build(conn: Conn, id: str) -> Response:
 @router.patch("/builds/{id}", response_model=models.BuildState, responses=PROBLEMS)
 def patch_build(conn: Conn, id: str, patch: Patch, expected: Expected, who: Short = "", why: Short = "") -> Response:
     """Change a build by JSON Patch (RFC 6902) against the version in If-Match."""
-    stored = store.change(conn, id, expected, lambda document: service.dumped(service.read_build(service.patched(deepcopy(document), patch))), who, why)
+    if len(patch) > service.MOST_OPERATIONS:
+        raise Refused(422, "patch", "The change is too large", f"One change may hold {service.MOST_OPERATIONS} operations.")
+    acts: list[Act] = [Raw(ops=[o.plain() for o in patch])]
+    return _state(conn, store.change(conn, id, expected, lambda now: service.changed(now, acts, store.now(), _today(), True), who, why))
+
+
+@router.post("/builds/{id}/entries", response_model=models.BuildState, responses=PROBLEMS)
+def enter(conn: Conn, id: str, done: models.Acts, who: Short = "", why: Short = "", key: Annotated[str, Query(max_length=64)] = "") -> Response:
+    """Store what somebody did. Each act says what it expects to find, so that no version is needed; the same ``key`` is stored once."""
+    stored = store.change(conn, id, None, lambda now: service.changed(now, done.acts, store.now(), _today(), done.lapse), who, why, key)
     return _state(conn, stored)
 
 
@@ -131,16 +149,15 @@ def delete_build(conn: Conn, id: str, expected: Expected) -> None:
 
 
 @router.post("/builds/{id}/trial", response_model=models.TrialState, responses=PROBLEMS)
-def try_patch(conn: Conn, id: str, patch: Patch, station: Station = Station.SURVEY) -> Response:
-    """The same patch, assessed and not stored, with everything that it touches; pictures of ``station`` and the profile."""
-    return Response(service.trial(store.get(conn, id), patch, station), media_type="application/json")
+def try_acts(conn: Conn, id: str, tried: models.TrialOf, station: Station = Station.SURVEY) -> Response:
+    """The same acts, assessed and not stored, with everything that they touch; pictures of ``station`` and the profile."""
+    return Response(service.trial(store.get(conn, id), tried.acts, station, store.now(), _today()), media_type="application/json")
 
 
-@router.post("/builds/{id}/ways", responses=PROBLEMS)
-def find_ways(conn: Conn, id: str, finding: Short, patch: Patch) -> list[WayOut]:
-    """Ways out of one finding, of the build as stored or as a trial's patch leaves it. Asked when a finding is opened."""
-    after = service.read_build(service.patched(store.get(conn, id).document, patch))
-    return list(ways_of(resolve(after), finding))
+@router.post("/builds/{id}/opened", responses=PROBLEMS)
+def open_finding(conn: Conn, id: str, finding: Short, tried: models.TrialOf) -> Opened:
+    """Ways out of one finding and its margin drawn at random, as stored or as a trial leaves it. Asked when a finding is opened."""
+    return service.opened_finding(store.get(conn, id), tried.acts, finding, store.now())
 
 
 @router.get("/builds/{id}/history", responses=PROBLEMS)
@@ -151,13 +168,13 @@ def get_history(conn: Conn, id: str, after: Annotated[int, Query(ge=0)] = 0) -> 
 
 
 @router.get("/builds/{id}/events", responses=PROBLEMS)
-def preview_event(conn: Conn, id: str, event: Short, part: Short = "") -> models.EventPreview:
+def preview_event(conn: Conn, id: str, event: Short, which: Short = "") -> models.EventPreview:
     """What an event would spoil, and the patch that carries it out once it is confirmed."""
     if event not in EVENTS:
         raise Refused(422, "event", "Unknown event", f"There is no event “{event}”.")
-    build = Build.model_validate(store.get(conn, id).document)
-    operations = [models.PatchOperation(**op) for op in event_patch(build, event, part, store.now())]
-    return models.EventPreview(event=event, lapsing=lapsing(build, event, part), patch=operations)
+    build = _build(conn, id)
+    operations = [models.PatchOperation(**op) for op in event_patch(build, event, which, store.now())]
+    return models.EventPreview(event=event, lapsing=lapsing(build, event, which), patch=operations)
 
 
 def _attachment(content: bytes, media_type: str, name: str) -> Response:
@@ -168,14 +185,14 @@ def _attachment(content: bytes, media_type: str, name: str) -> Response:
 @router.get("/builds/{id}/build.json", response_class=Response, responses=PROBLEMS)
 def export_build(conn: Conn, id: str) -> Response:
     """The build as a file that can be imported again."""
-    build = Build.model_validate(store.get(conn, id).document)
+    build = _build(conn, id)
     return _attachment(build.model_dump_json(indent=1).encode(), "application/json", f"{build.name}.pindo.json")
 
 
 @router.get("/builds/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
 def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The plate as a drawing, a 1:1 paper template, or a drilling table."""
-    build = Build.model_validate(store.get(conn, id).document)
+    build = _build(conn, id)
     made = plate(resolve(build))
     if form == "pdf" and not made.outline:
         raise Refused(409, "no-plate", "There is no plate yet", "The outline takes three holes with place and size. Enter them at Mate.")
@@ -192,18 +209,18 @@ def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], p
 @router.get("/builds/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
 def sheet_file(conn: Conn, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The shop sheet of a station."""
-    build = Build.model_validate(store.get(conn, id).document)
-    assessment = assess(build)
-    content = station_sheet(build, assessment, station, boards(build, assessment), paper, store.now()[:10])
+    build = _build(conn, id)
+    assessment = assess(build, None, _today())
+    content = station_sheet(build, assessment, station, boards(build, assessment, _today()), paper, _today())
     return _attachment(content, "application/pdf", f"{build.name} {station.value}.pdf")
 
 
 @router.get("/builds/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
 def handover_file(conn: Conn, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours."""
-    build = Build.model_validate(store.get(conn, id).document)
-    assessment = assess(build, ())
-    content = handover_report(build, assessment, boards(build, assessment), paper, store.now()[:10])
+    build = _build(conn, id)
+    assessment = assess(build, (), _today())
+    content = handover_report(build, assessment, boards(build, assessment, _today()), paper, _today())
     return _attachment(content, "application/pdf", f"{build.name} hand-over.pdf")
 
 
@@ -230,7 +247,8 @@ def get_photo(conn: Conn, id: str, photo: str) -> Response:
 @router.post("/builds/{id}/{kind}", response_model=models.BuildState, responses=PROBLEMS)
 def step_build(conn: Conn, id: str, kind: Literal["undo", "redo"], expected: Expected, who: Short = "") -> Response:
     """Undo or redo one change; a new version."""
-    return _state(conn, store.step(conn, id, expected, kind, who))
+    stored = store.step(conn, id, expected, kind, who)
+    return _state(conn, stored, stepped=store.journal(conn, id, most=1)[0])
 
 
 @router.get("/schema/build.json")

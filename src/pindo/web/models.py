@@ -10,6 +10,7 @@ from pindo.core.assess import Assessment, Tally
 from pindo.core.boards import Boards
 from pindo.core.build import Build
 from pindo.core.dimensions import Station
+from pindo.core.entries import Act
 from pindo.core.lapse import Lapsing
 from pindo.core.resolve import Resolved
 from pindo.core.ripple import Ripple
@@ -37,6 +38,38 @@ class PatchOperation(BaseModel):
         return found
 
 
+class ChangedPlace(BaseModel):
+    """Where a change is looked at: a dimension, a cell or row of a list, a face, a choice."""
+
+    station: Station
+    address: str
+
+
+class Stepped(BaseModel):
+    """A change that was undone or redone, in words, with its places."""
+
+    kind: str
+    words: list[str]
+    places: list[ChangedPlace]
+
+
+class Acts(BaseModel):
+    """What somebody did, one after the other: kept together or not at all."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    acts: Annotated[list[Act], Field(min_length=1, max_length=200)]
+    lapse: bool = Field(False, description="Keep it even where readings lapse with it.")
+
+
+class TrialOf(BaseModel):
+    """What is tried, or nothing."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    acts: Annotated[list[Act], Field(max_length=200)] = []
+
+
 class BuildState(BaseModel):
     """A build at a version, with everything that is said about it."""
 
@@ -48,6 +81,7 @@ class BuildState(BaseModel):
     boards: Boards
     can_undo: bool
     can_redo: bool
+    stepped: Stepped | None = Field(None, description="What was just undone or redone.")
 
 
 BoardsInPart = TypedDict("BoardsInPart", get_type_hints(Boards), total=False)  # type: ignore[misc]
@@ -64,7 +98,6 @@ class TrialState(BaseModel):
     tallies: Mapping[Station, Tally]
     boards: BoardsInPart = Field(description="Pictures of the profile and of the station that was asked for.")
     ripple: Ripple
-    lapse_patch: list[PatchOperation] = Field(description="To be kept together with the change.")
 
 
 class BuildSummary(BaseModel):
@@ -135,6 +168,9 @@ class DimensionRow(BaseModel):
     high: float | None
     step: float | None
     event: str = Field(description="The event that a change of this size is; empty for none.")
+    sourced: bool = Field(description="No gauge reads it: a paper or a person says it.")
+    decided: bool = Field(description="A figure typed for it is a decision, unless a tool is named.")
+    zero: list[str] = Field(description="Words that mean nought here.")
     when_option: str = Field(description="The choice that decides whether it is asked for; empty for always.")
     when_values: list[str]
 
@@ -146,6 +182,7 @@ class OptionRow(BaseModel):
     name: str
     station: Station
     choices: list[str]
+    default: str = Field(description="What holds until something else is said; empty for nothing.")
     when_option: str
     when_values: list[str]
 
@@ -186,6 +223,7 @@ class ListRow(BaseModel):
     one: str
     station: Station
     measured: bool = Field(description="Whether its rows carry evidence.")
+    record: bool = Field(description="Facts of record: stored at once, never held as a trial.")
     columns: list[ColumnRow]
 
 
@@ -199,7 +237,7 @@ class EventRow(BaseModel):
     """An event of the floor."""
 
     name: str
-    asks_part: bool
+    asks: str = Field(description="What it has to name: part, joint, test or nothing.")
 
 
 class StateFieldRow(BaseModel):
@@ -208,6 +246,14 @@ class StateFieldRow(BaseModel):
     field: str
     name: str
     choices: list[str]
+
+
+class QuestionRow(BaseModel):
+    """One question of a station: what a step of the plan may watch."""
+
+    key: str
+    station: Station
+    name: str
 
 
 class Catalogue(BaseModel):
@@ -219,6 +265,8 @@ class Catalogue(BaseModel):
     rules: list[RuleRow]
     sources: list[str]
     tools: list[str]
+    tools_of_kind: dict[str, list[str]] = Field(description="Tools that can read a kind of number.")
+    questions: list[QuestionRow]
     events: list[EventRow]
     state_fields: list[StateFieldRow]
     parts: list[str]

@@ -7,24 +7,31 @@ import jsonpatch
 import jsonpointer
 from pydantic import TypeAdapter, ValidationError
 
+from pindo.core.assemble.steps import step_states
 from pindo.core.assemble.templates import TEMPLATES, template_steps
-from pindo.core.assess import Assessment, assess_inputs
+from pindo.core.assess import Assessment, Opened, assess_inputs, opened
 from pindo.core.boards import Boards, boards_at, boards_of
 from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
-from pindo.core.evidence import LADDER, STATE_FIELDS, Tool
-from pindo.core.lapse import EVENTS, event_patch
+from pindo.core.entries import Act, CannotEnter, EntryError, MovedOn, operations
+from pindo.core.events import EVENTS
+from pindo.core.evidence import LADDER, STATE_FIELDS, TOOLS_OF_KIND, Tool
+from pindo.core.lapse import Lapsing
 from pindo.core.problems import Problem, problems
+from pindo.core.questions import QUESTIONS
 from pindo.core.resolve import Inputs, resolve
 from pindo.core.ripple import ripple
 from pindo.core.rows import COLUMNS, LISTS, MeasuredRow, Step
 from pindo.core.rules import RULES
+from pindo.core.transition import completing, lapsing_with, refusals
 from pindo.core.units import KINDS
+from pindo.core.upgrade import upgraded
 from pindo.store.builds import Change, Stored
 from pindo.web import models
 from pindo.web.problems import Refused, invalid_document
 
 MOST_OPERATIONS = 2000
+MOST_WORDS = 20
 
 STATE = TypeAdapter(models.BuildState)
 TRIAL = TypeAdapter(models.TrialState)
@@ -33,7 +40,7 @@ TRIAL = TypeAdapter(models.TrialState)
 def read_build(document: Any) -> Build:
     """A document as a build without entries that cannot be read. Raises Refused with every problem."""
     try:
-        build = Build.model_validate(document)
+        build = Build.model_validate(upgraded(document))
     except ValidationError as error:
         raise invalid_document(error) from error
     if found := problems(build):
@@ -41,14 +48,56 @@ def read_build(document: Any) -> Build:
     return build
 
 
-def patched(document: dict[str, Any], operations: list[models.PatchOperation]) -> dict[str, Any]:
+def patched(document: dict[str, Any], operations: list[dict[str, Any]]) -> dict[str, Any]:
     """A document after a JSON Patch; the one that was given is used up. Raises Refused."""
-    if len(operations) > MOST_OPERATIONS:
-        raise Refused(422, "patch", "The change is too large", f"One change may hold {MOST_OPERATIONS} operations.")
     try:
-        return jsonpatch.apply_patch(document, [o.plain() for o in operations], in_place=True)  # type: ignore[no-any-return]
+        return jsonpatch.apply_patch(document, operations, in_place=True)  # type: ignore[no-any-return]
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError) as error:
         raise Refused(422, "patch", "The change does not fit this build", "Nothing was stored.", [Problem(pointer="", detail=str(error))]) from error
+
+
+def after_acts(document: dict[str, Any], acts: list[Act], at: str) -> tuple[Build, Build]:
+    """The build before and after some acts, one after the other, each against what the one before it made.
+
+    Raises
+    ------
+    Refused
+        One of them does not fit; none is kept.
+    """
+    before = now = read_build(document)
+    for act in acts:
+        try:
+            ops = operations(now, act, at)
+        except MovedOn as error:
+            raise Refused(409, "moved-on", "Someone else was quicker", str(error)) from error
+        except (CannotEnter, EntryError) as error:
+            raise Refused(422, "entry", "This cannot be entered", str(error)) from error
+        now = read_build(patched(dumped(now), ops))
+    return before, now
+
+
+def completed(stored: Stored, before: Build, after: Build, at: str, today: str) -> Build:
+    """A change with what goes with it by the rules of the trade. Raises Refused where one of them forbids it."""
+    if before.steps != after.steps or before.joints != after.joints or before.provisional != after.provisional:
+        inputs, assessment, _ = _assessed(stored, today)
+        if found := refusals(before, after, step_states(inputs, assessment.findings, today)):
+            raise Refused(422, "rule", "Something is wanting first", "Nothing was stored; what you typed is kept.", found)
+    return read_build(patched(dumped(after), completing(before, after, at)))
+
+
+def changed(stored: Stored, acts: list[Act], at: str, today: str, lapse: bool) -> dict[str, Any]:
+    """The document after acts, as it is stored. Raises Refused; without ``lapse`` also where readings would lapse, naming them."""
+    before, after = after_acts(dict(stored.document), acts, at)
+    if not lapse and (gone := lapsing_with(before, after)):
+        raise Refused(
+            409, "lapses", "Readings would lapse", f"Keeping this lapses {_named(gone)}. Nothing was stored yet.", lapsing=[{"address": x.address, "name": x.name, "shown": x.shown} for x in gone]
+        )
+    return dumped(completed(stored, before, after, at, today))
+
+
+def _named(gone: list[Lapsing]) -> str:
+    words = [f"{x.name} ({x.shown})" if x.shown else x.name for x in gone]
+    return ", ".join(words[:4]) + (f" and {len(words) - 4} more" if len(words) > 4 else "")
 
 
 def dumped(build: Build) -> dict[str, Any]:
@@ -56,26 +105,27 @@ def dumped(build: Build) -> dict[str, Any]:
     return build.model_dump(mode="json")
 
 
-_LAST: dict[str, tuple[int, str, Inputs, Assessment, Boards]] = {}
+_LAST: dict[str, tuple[tuple[int, str, str], Inputs, Assessment, Boards]] = {}
 _MOST_LAST = 16
 
 
-def _assessed(stored: Stored) -> tuple[Inputs, Assessment, Boards]:
+def _assessed(stored: Stored, today: str) -> tuple[Inputs, Assessment, Boards]:
     """A stored version, its findings without ways out and its pictures, kept while trials against it go on."""
+    key = (stored.version, stored.updated_at, today)
     kept = _LAST.get(stored.id)
-    if kept is None or kept[:2] != (stored.version, stored.updated_at):
-        inputs = resolve(Build.model_validate(stored.document))
-        assessment = assess_inputs(inputs, ())
-        kept = (stored.version, stored.updated_at, inputs, assessment, boards_of(inputs, assessment))
+    if kept is None or kept[0] != key:
+        inputs = resolve(Build.model_validate(upgraded(stored.document)))
+        assessment = assess_inputs(inputs, (), today)
+        kept = (key, inputs, assessment, boards_of(inputs, assessment, today))
         if len(_LAST) >= _MOST_LAST:
             _LAST.clear()
         _LAST[stored.id] = kept
-    return kept[2], kept[3], kept[4]
+    return kept[1], kept[2], kept[3]
 
 
-def state(stored: Stored, done: list[int], undone: list[int]) -> bytes:
-    """The answer for a stored build, as JSON."""
-    inputs, assessment, pictures = _assessed(stored)
+def state(stored: Stored, done: list[int], undone: list[int], today: str, stepped: Change | None = None) -> bytes:
+    """The answer for a stored build, as JSON; ``stepped`` is the change that was just undone or redone."""
+    inputs, assessment, pictures = _assessed(stored, today)
     whole = models.BuildState.model_construct(
         id=stored.id,
         version=stored.version,
@@ -85,19 +135,21 @@ def state(stored: Stored, done: list[int], undone: list[int]) -> bytes:
         boards=pictures,
         can_undo=bool(done),
         can_redo=bool(undone),
+        stepped=None if stepped is None else models.Stepped(kind=stepped.kind, words=change_words(stepped), places=change_places(stepped, inputs.build)),
     )
     return STATE.dump_json(whole)
 
 
-def trial(stored: Stored, patch: list[models.PatchOperation], station: Station) -> bytes:
+def trial(stored: Stored, acts: list[Act], station: Station, at: str, today: str) -> bytes:
     """The answer for a change that is not stored, as JSON: pictures of the station that is looked at, figures that changed."""
-    before, was, _ = _assessed(stored)
-    after = read_build(patched(stored.document, patch))
-    inputs = resolve(after)
-    assessment = assess_inputs(inputs, ())
-    touched = ripple(before, inputs, was, assessment)
-    said_anew = {key for key, d in after.dims.items() if before.build.dims.get(key) != d}
-    operations = [models.PatchOperation(**op) for event in touched.events for op in event_patch(after, event, spared=said_anew)]
+    before, was, _ = _assessed(stored, today)
+    was_build, after = after_acts(dict(stored.document), acts, at)
+    tried = inputs = resolve(after)
+    if lapses := completing(was_build, after, at):
+        # As keeping it would leave the build: what lapses with it no longer counts.
+        inputs = resolve(read_build(patched(dumped(after), lapses)))
+    assessment = assess_inputs(inputs, (), today)
+    touched = ripple(before, tried, was, assessment)
     stood = {f.id: f for f in was.findings}
     whole = models.TrialState.model_construct(
         findings=[f for f in assessment.findings if f is not stood.get(f.id) and f != stood.get(f.id)],
@@ -105,11 +157,15 @@ def trial(stored: Stored, patch: list[models.PatchOperation], station: Station) 
         quantities={k: q for k, q in inputs.quantities.items() if before.quantities.get(k) is not q},
         next=assessment.next,
         tallies=assessment.tallies,
-        boards=cast(models.BoardsInPart, boards_at(inputs, assessment, station)),
+        boards=cast(models.BoardsInPart, boards_at(inputs, assessment, station, today)),
         ripple=touched,
-        lapse_patch=operations,
     )
     return TRIAL.dump_json(whole)
+
+
+def opened_finding(stored: Stored, acts: list[Act], finding: str, at: str) -> Opened:
+    """What is worked out when a finding is opened, of the build as stored or as a trial's acts leave it."""
+    return opened(resolve(after_acts(dict(stored.document), acts, at)[1]), finding)
 
 
 def _value_words(value: Any) -> str:
@@ -119,7 +175,7 @@ def _value_words(value: Any) -> str:
         return ", ".join(_value_words(s) for s in value["statements"]) or "nothing"
     if isinstance(value, dict) and "n" in value:
         return f"{value['n']} {value.get('name', '')}".strip()
-    text = str(value) if not isinstance(value, dict | list) else "…"
+    text = "nothing" if value is None or value == "" else str(value) if not isinstance(value, dict | list) else "…"
     return text if len(text) <= 60 else text[:57] + "…"
 
 
@@ -139,21 +195,58 @@ def _place_words(path: str) -> str:
     return " ".join(parts).replace("_", " ")
 
 
+def _place_of(path: str, build: Build) -> models.ChangedPlace | None:
+    """Where on the screen a path of the document is looked at."""
+    parts = path.strip("/").split("/")
+    if parts[0] == "dims" and len(parts) > 1 and parts[1] in DIMENSIONS:
+        return models.ChangedPlace(station=DIMENSIONS[parts[1]].station, address=parts[1])
+    if parts[0] in LISTS:
+        rows = getattr(build, parts[0])
+        row = rows[int(parts[1])] if len(parts) > 1 and parts[1].isdigit() and int(parts[1]) < len(rows) else None
+        address = f"{parts[0]}.{row.n}" + (f".{parts[2]}" if len(parts) > 2 else "") if row is not None else parts[0]
+        return models.ChangedPlace(station=Station(LISTS[parts[0]].station), address=address)
+    if parts[0] in ("engine_face", "gearbox_face"):
+        return models.ChangedPlace(station=Station.MATE, address=parts[0])
+    if parts[0] == "options" and len(parts) > 1 and parts[1] in OPTIONS:
+        return models.ChangedPlace(station=OPTIONS[parts[1]].station, address=f"options.{parts[1]}")
+    return None
+
+
+def change_places(change: Change, build: Build) -> list[models.ChangedPlace]:
+    """Where a change happened, each place once, as the build stands now."""
+    found = [p for op in _in_order(change.patch)[:MOST_WORDS] if (p := _place_of(op["path"], build)) is not None]
+    return list({p.address: p for p in found}.values())
+
+
+def _change_line(op: dict[str, Any], old: Any) -> str | None:
+    """One operation in words; None for what only follows from another."""
+    path, value = op["path"], op.get("value")
+    place = _place_words(path)
+    if path.endswith("/lapsed"):
+        event = value.get("event", "") if isinstance(value, dict) else value
+        return f"{place.removesuffix(', lapsed')}: lapsed, {event}" if event else f"{place.removesuffix(', lapsed')}: stands again"
+    if path.endswith(("/chosen", "/why_chosen")):
+        return None
+    if path.startswith("/events"):
+        return f"event: {value['event']}" if isinstance(value, dict) else None
+    if op["op"] == "remove":
+        return f"{place}: removed {_value_words(old)}".strip()
+    before = f"{_value_words(old)} to " if old is not None else ""
+    return f"{place}: {before}{_value_words(value)}"
+
+
 def change_words(change: Change) -> list[str]:
-    """What a change did, line by line: name, from, to."""
+    """What a change did, line by line: name, from, to; what lapsed with it comes last."""
     # The inverse of a patch holds the old values, by the same paths.
     old = {op["path"]: op.get("value") for op in change.inverse}
-    words = []
-    for op in change.patch[:20]:
-        place = _place_words(op["path"])
-        if op["op"] == "remove":
-            words.append(f"{place}: removed {_value_words(old.get(op['path'], ''))}".strip())
-        else:
-            before = f"{_value_words(old[op['path']])} to " if old.get(op["path"]) is not None else ""
-            words.append(f"{place}: {before}{_value_words(op.get('value'))}")
-    if len(change.patch) > 20:
-        words.append(f"and {len(change.patch) - 20} more")
-    return words
+    told = [line for op in _in_order(change.patch) if (line := _change_line(op, old.get(op["path"]))) is not None]
+    words = list(dict.fromkeys(told))
+    return words if len(words) <= MOST_WORDS else [*words[:MOST_WORDS], f"and {len(words) - MOST_WORDS} more"]
+
+
+def _in_order(patch: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Operations with what only lapsed last."""
+    return sorted(patch, key=lambda op: op["path"].endswith("/lapsed"))
 
 
 @cache
@@ -176,6 +269,9 @@ def catalogue() -> models.Catalogue:
                 high=d.adjustable.high if d.adjustable else None,
                 step=d.adjustable.step if d.adjustable else None,
                 event=d.event,
+                sourced=d.sourced,
+                decided=d.decided,
+                zero=list(d.zero),
                 when_option=d.when[0] if d.when else "",
                 when_values=list(d.when[1]) if d.when else [],
             )
@@ -183,13 +279,17 @@ def catalogue() -> models.Catalogue:
         ],
         ledgers={station: [models.LedgerRow(letter=letter, key=key) for key, letter in rows.items()] for station, rows in LEDGERS.items()},
         options=[
-            models.OptionRow(key=o.key, name=o.name, station=o.station, choices=list(o.choices), when_option=o.when[0] if o.when else "", when_values=list(o.when[1]) if o.when else [])
+            models.OptionRow(
+                key=o.key, name=o.name, station=o.station, choices=list(o.choices), default=o.default, when_option=o.when[0] if o.when else "", when_values=list(o.when[1]) if o.when else []
+            )
             for o in OPTIONS.values()
         ],
         rules=[models.RuleRow(id=r.id, name=r.name, value=r.value, unit=r.unit, source=r.source, reason=r.reason) for r in RULES.values()],
         sources=[s.value for s in LADDER],
         tools=[t.value for t in Tool],
-        events=[models.EventRow(name=e.name, asks_part=e.asks_part) for e in EVENTS.values()],
+        tools_of_kind={kind: [t.value for t in tools] for kind, tools in TOOLS_OF_KIND.items()},
+        questions=[models.QuestionRow(key=key, station=q.station, name=q.name) for key, q in QUESTIONS.items()],
+        events=[models.EventRow(name=e.name, asks=e.asks) for e in EVENTS.values()],
         state_fields=[models.StateFieldRow(field=field, name=name, choices=list(choices)) for field, (name, choices) in STATE_FIELDS.items()],
         parts=sorted({d.part for d in DIMENSIONS.values()}),
         lists=[
@@ -199,6 +299,7 @@ def catalogue() -> models.Catalogue:
                 one=x.one,
                 station=x.station,
                 measured=issubclass(x.model, MeasuredRow),
+                record=x.record,
                 columns=[models.ColumnRow(field=c.field, label=c.label, kind=c.kind, choices=list(c.choices), needed=c.needed) for c in COLUMNS[x.key]],
             )
             for x in LISTS.values()

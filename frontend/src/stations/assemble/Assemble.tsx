@@ -4,6 +4,8 @@ import type { Step, StepState } from '../../api/types'
 import { figure } from '../../api/units'
 import { Tabs } from '../../board/Tabs'
 import { Ledger } from '../../ledger/Ledger'
+import { putAt } from '../../entry/acts'
+import { once } from '../../entry/hands'
 import { RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
 import { Links } from './Links'
@@ -16,31 +18,26 @@ const FILTERS = [
 ] as const
 type Filter = (typeof FILTERS)[number][0]
 
-function StepRow({ step, state, index }: { step: Step; state: StepState; index: number }) {
-  const { change } = useBuild()
+const SHUT = ['waits', 'blocked']
+
+function StepRow({ step, state }: { step: Step; state: StepState }) {
+  const { change, catalogue } = useBuild()
   const [open, setOpen] = useState(false)
   const [asBuilt, setAsBuilt] = useState(step.as_built)
   const [by, setBy] = useState(step.by)
+  const [reason, setReason] = useState(step.reason)
+  const [until, setUntil] = useState(step.until)
+  const [leaving, setLeaving] = useState(false)
   const [wrong, setWrong] = useState('')
-  const at = `/steps/${index}`
-  const close = async () => {
-    if (step.asks !== '' && asBuilt.trim() === '') {
-      setWrong(`Write it down first: ${step.asks}.`)
-      return
-    }
-    if (step.hold && by.trim() === '') {
-      setWrong('A hold point is signed with a name.')
-      return
-    }
-    const ops = [
-      { op: 'add' as const, path: `${at}/state`, value: 'done' },
-      { op: 'add' as const, path: `${at}/as_built`, value: asBuilt.trim() },
-      { op: 'add' as const, path: `${at}/by`, value: by.trim() },
-      { op: 'add' as const, path: `${at}/at`, value: new Date().toISOString() },
-    ]
-    setWrong((await change(ops, `step ${step.n} done: ${step.name}`)) ?? '')
+  const outOfOrder = SHUT.includes(state.status)
+  // What a step wants before it may close is the core's to say: its answer stands here, and what was typed stays.
+  const close = async (to: 'open' | 'done' | 'left out') => {
+    const said = to === 'done' && !outOfOrder ? { reason: '', until: '' } : { reason, until: to === 'left out' ? until : '' }
+    const refused = await change([{ do: 'step', n: step.n, state: to, as_built: asBuilt, by, ...said }], `step ${step.n} ${to}: ${step.name}`)
+    setWrong(refused ?? '')
+    if (refused === null) setLeaving(false)
   }
-  const set = (value: 'open' | 'left out') => void change([{ op: 'add', path: `${at}/state`, value }], `step ${step.n} ${value}: ${step.name}`)
+  const watched = step.watches.map((w) => catalogue.questions.find((q) => q.key === w)?.name ?? w)
   const more = [step.helpers > 0 ? `${step.helpers + 1} people` : 'alone', step.tools].filter(Boolean).join(' · ')
   return (
     <li className={`step ${state.status.replace(' ', '-')} ${step.hold ? 'hold' : ''}`} data-step={step.n} data-status={state.status}>
@@ -50,6 +47,8 @@ function StepRow({ step, state, index }: { step: Step; state: StepState; index: 
           {step.name}
           {step.hold && <span className="condition">hold point</span>}
           {step.gate && <span className="condition">gate: {step.gate}</span>}
+          {step.state === 'left out' && <span className="condition">left out by {step.by}</span>}
+          {step.state === 'done' && step.reason && <span className="condition">out of order</span>}
         </span>
         <span className="stepstatus">{state.status === 'waits' ? `waits for ${state.waits_for.map((n) => (state.no_hold.includes(n) ? `the hold of ${n}` : n)).join(', ')}` : state.status}</span>
       </button>
@@ -60,6 +59,8 @@ function StepRow({ step, state, index }: { step: Step; state: StepState; index: 
           {step.caution && <p className="caution">Caution: {step.caution}</p>}
           {step.hides.length > 0 && <p>Hides the work of step {step.hides.join(', ')}.</p>}
           {step.needs_hold.length > 0 && <p>Tightened against the hold of step {step.needs_hold.join(', ')}.</p>}
+          {watched.length > 0 && <p className="soft">Watches: {watched.join(', ')}.</p>}
+          {step.lapsed && <p className="tight">To be passed again: {step.lapsed.event}.</p>}
           {step.state === 'open' ? (
             <div className="options">
               {step.asks && (
@@ -69,21 +70,42 @@ function StepRow({ step, state, index }: { step: Step; state: StepState; index: 
                 </label>
               )}
               <label className="field">
-                {step.hold ? 'Signed by' : 'By'}
+                {step.hold || step.gate ? 'Signed by' : 'By'}
                 <input value={by} onChange={(e) => setBy(e.target.value)} maxLength={200} />
               </label>
-              <Button variant="contained" disabled={state.status === 'waits' || state.status === 'blocked'} onClick={() => void close()}>
-                Done
+              {(outOfOrder || leaving) && (
+                <label className="field note">
+                  {leaving ? 'Why it is left out' : 'Why out of order'}
+                  <input value={reason} onChange={(e) => setReason(e.target.value)} maxLength={2000} />
+                </label>
+              )}
+              {leaving && (
+                <label className="field">
+                  Until
+                  <input value={until} onChange={(e) => setUntil(e.target.value)} type="date" />
+                </label>
+              )}
+              {!leaving && (
+                <Button variant={outOfOrder ? 'outlined' : 'contained'} onClick={once(() => void close('done'))}>
+                  {outOfOrder ? 'Done out of order' : 'Done'}
+                </Button>
+              )}
+              <Button variant="outlined" onClick={once(() => (leaving ? void close('left out') : setLeaving(true)))}>
+                {leaving ? 'Leave it out' : 'Leave out'}
               </Button>
-              <Button variant="outlined" onClick={() => set('left out')}>
-                Leave out
-              </Button>
+              {leaving && (
+                <Button variant="text" onClick={() => setLeaving(false)}>
+                  Not so
+                </Button>
+              )}
             </div>
           ) : (
             <p>
               {step.as_built && <>As built: {step.as_built}. </>}
               {step.by && <>By {step.by}. </>}
-              <button type="button" className="quiet" onClick={() => set('open')}>
+              {step.reason && <>{step.state === 'left out' ? 'Left out' : 'Out of order'}: {step.reason}. </>}
+              {step.until && <>Until {step.until}. </>}
+              <button type="button" className="quiet" onClick={() => void close('open')}>
                 open it again
               </button>
             </p>
@@ -115,7 +137,7 @@ function LayOut() {
           ))}
         </select>
       </label>
-      <Button variant="contained" onClick={() => void change([{ op: 'add', path: '/steps', value: catalogue.templates[kind] }], `steps laid out: ${kind}`)}>
+      <Button variant="contained" onClick={() => void change([putAt('/steps', catalogue.templates[kind])], `steps laid out: ${kind}`)}>
         Lay out the steps
       </Button>
     </div>
@@ -138,6 +160,7 @@ function Tightening() {
               <th>joint</th>
               <th>order</th>
               <th>stages, {system === 'in' ? 'lbf·ft' : 'N·m'}</th>
+              <th>thread</th>
               <th>state</th>
               <th>source</th>
             </tr>
@@ -147,7 +170,11 @@ function Tightening() {
               <tr key={t.n}>
                 <th scope="row">{t.name}</th>
                 <td className="mono">{t.order.join(' ')}</td>
-                <td className="mono">{t.stages_nm.map((x) => figure(x, 'torque', system)).join(' · ') || 'none'}</td>
+                <td className="mono">
+                  {[...t.stages_nm.map((x) => figure(x, 'torque', system)), ...t.angles_deg.map((x) => `+ ${x}°`)].join(' · ') || 'none'}
+                  {t.read_as && <span className="soft"> {t.read_as}</span>}
+                </td>
+                <td className="mono">{t.thread}</td>
                 <td>{t.state}</td>
                 <td className="soft">
                   {t.source}
@@ -185,6 +212,7 @@ function Screws() {
                 <th>screw</th>
                 <th>grip</th>
                 <th>least length</th>
+                <th>most length</th>
                 <th>stock, mm</th>
                 <th>note</th>
               </tr>
@@ -198,6 +226,7 @@ function Screws() {
                   <td>{s.what}</td>
                   <td className="mono">{shown(s.grip)}</td>
                   <td className="mono">{shown(s.least)}</td>
+                  <td className="mono">{shown(s.most)}</td>
                   <td className="mono">{s.stock ?? ''}</td>
                   <td>{s.note || (s.washer ? `washers ${shown(s.washer)}` : '')}</td>
                 </tr>
@@ -217,7 +246,7 @@ export function Assemble() {
   const steps = state.document.steps
   const states = new Map(boards.steps.map((s) => [s.n, s]))
   const today = boards.steps.filter((s) => s.status === 'can do').length
-  const fits = (step: Step, status: string) => filter === 'all' || (filter === 'can do' ? status === 'can do' : step.hold || step.gate !== '')
+  const fits = (step: Step, status: string) => filter === 'all' || (filter === 'can do' ? status === 'can do' : step.state === 'left out' || step.hold || step.gate !== '')
   return (
     <>
       <section aria-label="Steps">
@@ -238,9 +267,9 @@ export function Assemble() {
               <Links steps={steps} states={states} />
             ) : (
               <ol className="plain steps">
-                {steps.map((step, i) => {
+                {steps.map((step) => {
                   const one = states.get(step.n)
-                  return one && fits(step, one.status) ? <StepRow key={step.n} step={step} state={one} index={i} /> : null
+                  return one && fits(step, one.status) ? <StepRow key={step.n} step={step} state={one} /> : null
                 })}
               </ol>
             )}
@@ -251,7 +280,7 @@ export function Assemble() {
       <Tightening />
       <RowsEditor listKey="joints" />
       <Screws />
-      <RowsEditor listKey="steps" words="links, helpers, tools" without={['state', 'as_built', 'by']} />
+      <RowsEditor listKey="steps" words="links, helpers, tools" without={['state', 'as_built', 'by', 'reason', 'until', 'lapsed', 'at']} />
       <Ledger station="assemble" />
     </>
   )

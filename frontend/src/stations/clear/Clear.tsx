@@ -28,7 +28,9 @@ function Tightest() {
     <section aria-label="Tightest pairs">
       <div className="panelhead">
         <h2>Tightest pairs</h2>
-        <span className="soft">{boards.pair_count} pairs measured</span>
+        <span className="soft">
+          {boards.pairs_unmeasured === 0 ? `every pair is measured: ${boards.pair_count}` : `${boards.pair_count} pairs measured, ${boards.pairs_unmeasured} not`}
+        </span>
         {boards.pairs.length > 8 && (
           <button type="button" className="quiet" onClick={() => setWhole(!whole)}>
             {whole ? 'the tightest only' : `${boards.pairs.length} pairs`}
@@ -42,7 +44,7 @@ function Tightest() {
               <th>
                 <span className="visually-hidden">verdict</span>
               </th>
-              <th>engine</th>
+              <th>unit</th>
               <th>chassis</th>
               <th>gap, {unit}</th>
               <th>class asks</th>
@@ -68,6 +70,7 @@ function Tightest() {
                 <td>{p.chassis}</td>
                 <td className="mono">
                   {shown(p.gap)} ± {shown(p.pm)}
+                  {p.read && <span className="soft"> read</span>}
                 </td>
                 <td className="mono">{shown(p.class_limit)}</td>
                 <td className="mono">{shown(p.moves)}</td>

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import { AmbientLight, BoxGeometry, BufferGeometry, CapsuleGeometry, Color, ConeGeometry, CylinderGeometry, DirectionalLight, EdgesGeometry, Group, Line, LineBasicMaterial, LineSegments, Matrix4, Mesh, MeshLambertMaterial, PerspectiveCamera, Scene, SphereGeometry, Vector3, WebGLRenderer } from 'three'
+import { AmbientLight, BoxGeometry, BufferGeometry, CapsuleGeometry, Color, ConeGeometry, CylinderGeometry, DirectionalLight, EdgesGeometry, Group, Line, LineBasicMaterial, LineSegments, Matrix4, Mesh, MeshLambertMaterial, PerspectiveCamera, Scene, Path, Shape, ExtrudeGeometry, SphereGeometry, Vector2, Vector3, WebGLRenderer } from 'three'
 import type { PairRow, SceneSolid } from '../../api/types'
 import { figure, unitOf } from '../../api/units'
 import { useSize } from '../../board/useSize'
@@ -8,11 +8,19 @@ import { useSettings } from '../../shell/settings'
 
 const ink = (name: string) => new Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim())
 
+/** A flat outline with a round hole, as thick as `thick`, about its middle. */
+function holed(outline: Shape, hole: number, thick: number): BufferGeometry {
+  outline.holes.push(new Path().absarc(0, 0, hole / 2, 0, 2 * Math.PI, true))
+  return new ExtrudeGeometry(outline, { depth: thick, bevelEnabled: false, curveSegments: 28 }).translate(0, 0, -thick / 2)
+}
+
 function geometryOf(s: SceneSolid): BufferGeometry {
-  const [a = 1, b = 1, c = 1] = s.sizes
+  const [a = 1, b = 1, c = 1, hole = 1] = s.sizes
   // The library's round bodies stand along y; ours along their own z.
   const round = (g: BufferGeometry) => g.rotateX(Math.PI / 2)
   if (s.shape === 'box') return new BoxGeometry(a, b, c)
+  if (s.shape === 'ring') return holed(new Shape().absarc(0, 0, a / 2, 0, 2 * Math.PI, false) as Shape, Math.min(b, a - 0.001), c)
+  if (s.shape === 'panel with hole') return holed(new Shape([new Vector2(-a / 2, -b / 2), new Vector2(a / 2, -b / 2), new Vector2(a / 2, b / 2), new Vector2(-a / 2, b / 2)]), hole, c)
   if (s.shape === 'sphere') return new SphereGeometry(a / 2, 20, 14)
   if (s.shape === 'cylinder') return round(new CylinderGeometry(a / 2, a / 2, b, 28))
   if (s.shape === 'cone') return round(new ConeGeometry(a / 2, b, 28))
@@ -20,7 +28,7 @@ function geometryOf(s: SceneSolid): BufferGeometry {
 }
 
 function solidMesh(s: SceneSolid): Group {
-  const colour = s.class_.includes('exhaust') ? '--fouls' : s.class_ === 'steering' ? '--tight' : s.body === 'engine' ? '--blue' : '--casting'
+  const colour = s.class_.includes('exhaust') ? '--fouls' : s.class_ === 'steering' ? '--tight' : s.body === 'chassis' ? '--casting' : '--blue'
   const geometry = geometryOf(s)
   const mesh = new Mesh(geometry, new MeshLambertMaterial({ color: ink(colour), transparent: s.class_ === 'sheet', opacity: s.class_ === 'sheet' ? 0.35 : 1 }))
   const edges = new LineSegments(new EdgesGeometry(geometry, 25), new LineBasicMaterial({ color: ink('--ink') }))
@@ -79,7 +87,7 @@ export default function Space({ children }: { children: ReactNode }) {
     if (drawer === null || size.width === 0) return
     const scene = new Scene()
     scene.background = ink('--sheet')
-    const engine = boards.scene.filter((s) => s.body === 'engine')
+    const engine = boards.scene.filter((s) => s.body !== 'chassis')
     const middle = new Vector3()
     for (const s of engine) middle.add(new Vector3(...s.place).divideScalar(engine.length))
     const far = engine.reduce((most, s) => Math.max(most, new Vector3(...s.place).distanceTo(middle)), 200)
@@ -132,6 +140,7 @@ export default function Space({ children }: { children: ReactNode }) {
           from.current = { x: e.clientX, y: e.clientY }
         }}
         onPointerUp={() => (from.current = null)}
+        onPointerCancel={() => (from.current = null)}
         onWheel={(e) => nearer(e.deltaY < 0 ? 1.12 : 1 / 1.12)}
         onKeyDown={(e) => {
           const act = { ArrowLeft: () => round(0.12, 0), ArrowRight: () => round(-0.12, 0), ArrowUp: () => round(0, 0.1), ArrowDown: () => round(0, -0.1), '+': () => nearer(1.15), '-': () => nearer(1 / 1.15) }[e.key]
@@ -150,7 +159,7 @@ export default function Space({ children }: { children: ReactNode }) {
         {children}
         {broken && <p role="alert">{broken}</p>}
       </div>
-      <p className="viewpoint">in space; drag to go round, wheel to come nearer; blue: engine, red: exhaust, ochre: steering</p>
+      <p className="viewpoint">in space; drag to go round, wheel to come nearer; blue: engine and gearbox, red: exhaust, ochre: steering</p>
     </div>
   )
 }

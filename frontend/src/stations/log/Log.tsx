@@ -1,10 +1,14 @@
 import Button from '@mui/material/Button'
 import { useState, type FormEvent } from 'react'
 import { api } from '../../api/client'
-import type { Finding } from '../../api/types'
+import type { Build, Finding } from '../../api/types'
 import { figure, unitOf } from '../../api/units'
-import { FigureField } from '../../ledger/FigureField'
-import { addRowOps, RowsEditor } from '../../rows/RowsEditor'
+import { putInRow } from '../../entry/acts'
+import { ChoiceField } from '../../entry/ChoiceField'
+import { FigureField } from '../../entry/FigureField'
+import { once } from '../../entry/hands'
+import { WordsField } from '../../entry/WordsField'
+import { RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
 import { setSettings, useSettings } from '../../shell/settings'
 
@@ -24,7 +28,7 @@ function Entries() {
     }
     try {
       const photos = await Promise.all(files.map((f) => api.keepPhoto(state.id, f)))
-      const refused = await change(addRowOps(state.document, 'log', { name: text.trim().slice(0, 200), note: text.trim().slice(200), who, at: new Date().toISOString(), photos }), 'log entry')
+      const refused = await change([{ do: 'add', list: 'log', row: { name: text.trim().slice(0, 200), note: text.trim().slice(200), who, at: new Date().toISOString(), photos } as never }], 'log entry')
       setWrong(refused ?? '')
       if (refused === null) {
         setText('')
@@ -85,18 +89,81 @@ function Entries() {
 
 const worthReading = (f: Finding) => f.kind === 'length' && f.value != null && (f.station === 'clear' || f.station === 'seat')
 
+const SAYS = { goes: 'agrees', fouls: 'the reading wins', tight: 'nearly agrees', unmeasured: 'not read yet' } as const
+type Fit = Build['fits'][number]
+const GAP_KINDS = ['gap', 'lever', 'exhaust', 'starter depth', 'belt'] as const
+const GAP_CLASSES = ['metal to chassis', 'fan to shroud', 'fan to core', 'exhaust to line or wiring', 'shielded exhaust to line or wiring', 'belt to anything', 'steering', 'bonnet or sheet', 'shaft to tunnel'] as const
+
+/** One fit: its gaps as they were predicted and as they were read; own gaps may be added, with what they lie between. */
+function OneFit({ fit, index }: { fit: Fit; index: number }) {
+  const { state, assessment, change, system } = useBuild()
+  const shown = (v: number | null | undefined) => (v == null ? '' : figure(v, 'length', system, 1))
+  const put = (path: string, value: unknown) => [putInRow(`/fits/${index}`, fit.n, 'n', path, value)]
+  const tied = assessment.findings.filter(worthReading)
+  return (
+    <div tabIndex={0} className={`tablescroll fit ${fit.evidence.lapsed ? 'lapsed' : ''}`}>
+      <h3>
+        {fit.name} <span className="soft">{[fit.at, fit.state.position, fit.state.gearbox && `gearbox ${fit.state.gearbox}`, fit.was_on].filter(Boolean).join(' · ')}</span>
+      </h3>
+      {fit.evidence.lapsed && <p className="tight">Lapsed: {fit.evidence.lapsed.event}. Kept here, out of the verdicts.</p>}
+      <table>
+        <thead>
+          <tr>
+            <th>gap</th>
+            <th>stands for</th>
+            <th>predicted, {unitOf('length', system)}</th>
+            <th>read, mm</th>
+            <th>says</th>
+          </tr>
+        </thead>
+        <tbody>
+          {fit.gaps.map((g, j) => {
+            const f = assessment.findings.find((x) => x.id === `log.fit.${fit.n}.${j}`)
+            const name = g.title || g.finding || `gap ${j + 1}`
+            const id = `fit-${fit.n}-${j}`
+            const of = `${fit.name}, ${name}`
+            return (
+              <tr key={j} className={g.lapsed ? 'lapsed' : ''}>
+                <th scope="row">{g.finding ? name : <WordsField id={`${id}-title`} words={`${of}, name`} shown={g.title} maxLength={200} acts={(text) => put(`gaps/${j}/title`, text)} />}</th>
+                <td>
+                  <ChoiceField id={`${id}-finding`} words={`${of}, stands for`} record shown={g.finding} choices={[['', 'a gap of its own'], ...tied.map((t) => [t.id, t.title] as const), ...(g.finding && !tied.some((t) => t.id === g.finding) ? [[g.finding, g.title || g.finding] as const] : [])]} acts={(value) => put(`gaps/${j}/finding`, value)} />
+                  {g.finding === '' && <ChoiceField id={`${id}-class`} words={`${of}, between`} record shown={g.class_} choices={GAP_CLASSES} acts={(value) => put(`gaps/${j}/class_`, value)} />}
+                  <ChoiceField id={`${id}-kind`} words={`${of}, kind of reading`} record shown={g.kind} choices={GAP_KINDS} acts={(value) => put(`gaps/${j}/kind`, value)} />
+                </td>
+                <td className="mono">
+                  {shown(g.predicted)} {g.predicted_pm ? `± ${shown(g.predicted_pm)}` : ''}
+                </td>
+                <td>
+                  {g.lapsed && <s className="mono soft">{g.measured}</s>}
+                  <FigureField id={id} label={`${name}, read, mm`} shown={g.lapsed ? '' : (g.measured ?? '')} kind="length" unit="mm" className={`cell ${g.measured ? '' : 'none'}`} mayClear acts={(typed) => [...put(`gaps/${j}/measured`, typed || null), ...put(`gaps/${j}/lapsed`, '')]} />
+                </td>
+                <td className={g.lapsed ? 'tight' : (f?.verdict ?? '')}>{g.lapsed ? `lapsed: ${g.lapsed}` : f ? SAYS[f.verdict] : ''}</td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      <Button variant="outlined" onClick={once(() => void change([putInRow(`/fits/${index}`, fit.n, 'n', 'gaps/-', { finding: '', title: '', class_: 'metal to chassis' })], `${fit.name}: a gap of its own added to ${state.document.name}`))}>
+        Add a gap of its own
+      </Button>
+    </div>
+  )
+}
+
 /** Trial fits: predicted and measured side by side, in a stated attitude. */
 function Fits() {
-  const { state, assessment, change, system } = useBuild()
+  const { state, assessment, change } = useBuild()
   const [name, setName] = useState('')
   const [on, setOn] = useState('')
   const tight = [...assessment.findings].filter(worthReading).sort((a, b) => (a.margin ?? 0) - (b.margin ?? 0)).slice(0, 6)
-  const begin = () => {
+  const begin = async () => {
     const gaps = tight.map((f) => ({ finding: f.id, title: f.title, predicted: f.value, predicted_pm: f.value_pm }))
-    const row = { name: name.trim() || 'trial fit', was_on: on.trim(), at: new Date().toISOString().slice(0, 10), state: state.document.state, evidence: { source: 'measured', tool: 'steel rule', state: state.document.state }, gaps }
-    return change(addRowOps(state.document, 'fits', row), `trial fit begun: ${row.name}`)
+    const row = { name: name.trim() || 'trial fit', was_on: on.trim(), at: new Date().toISOString().slice(0, 10), state: state.document.state, evidence: { source: 'measured', state: state.document.state }, gaps }
+    if ((await change([{ do: 'add', list: 'fits', row: row as never }], `trial fit begun: ${row.name}`)) === null) {
+      setName('')
+      setOn('')
+    }
   }
-  const shown = (v: number | null | undefined) => (v == null ? '' : figure(v, 'length', system, 1))
   return (
     <section aria-label="Trial fits">
       <div className="panelhead">
@@ -112,44 +179,12 @@ function Fits() {
           What is on
           <input value={on} onChange={(e) => setOn(e.target.value)} maxLength={2000} />
         </label>
-        <Button variant="outlined" onClick={() => void begin()} disabled={tight.length === 0}>
-          Begin a fit with the tightest {tight.length} gaps
+        <Button variant="outlined" onClick={once(() => void begin())}>
+          {tight.length > 0 ? `Begin a fit with the tightest ${tight.length} gaps` : 'Begin a fit'}
         </Button>
       </div>
       {state.document.fits.map((fit, i) => (
-        <div key={fit.n} tabIndex={0} className={`tablescroll fit ${fit.evidence.lapsed ? 'lapsed' : ''}`}>
-          <h3>
-            {fit.name} <span className="soft">{[fit.at, fit.state.position, fit.state.gearbox && `gearbox ${fit.state.gearbox}`, fit.was_on].filter(Boolean).join(' · ')}</span>
-          </h3>
-          {fit.evidence.lapsed && <p className="tight">Lapsed: {fit.evidence.lapsed.event}. Kept here, out of the verdicts.</p>}
-          <table>
-            <thead>
-              <tr>
-                <th>gap</th>
-                <th>predicted, {unitOf('length', system)}</th>
-                <th>read, mm</th>
-                <th>says</th>
-              </tr>
-            </thead>
-            <tbody>
-              {fit.gaps.map((g, j) => {
-                const f = assessment.findings.find((x) => x.id === `log.fit.${fit.n}.${j}`)
-                return (
-                  <tr key={j}>
-                    <th scope="row">{g.title || g.finding}</th>
-                    <td className="mono">
-                      {shown(g.predicted)} {g.predicted_pm ? `± ${shown(g.predicted_pm)}` : ''}
-                    </td>
-                    <td>
-                      <FigureField id={`fit-${fit.n}-${j}`} label={`${g.title || g.finding}, read, mm`} shown={g.measured ?? ''} kind="length" unit="mm" className={`cell ${g.measured ? '' : 'none'}`} mayClear commit={(typed) => change([{ op: 'add', path: `/fits/${i}/gaps/${j}/measured`, value: typed || null }], `${fit.name}: ${g.title} read`)} />
-                    </td>
-                    <td className={f?.verdict ?? ''}>{f ? (f.verdict === 'goes' ? 'agrees' : f.verdict === 'fouls' ? 'the reading wins' : 'not read yet') : ''}</td>
-                  </tr>
-                )
-              })}
-            </tbody>
-          </table>
-        </div>
+        <OneFit key={fit.n} fit={fit} index={i} />
       ))}
     </section>
   )
@@ -182,8 +217,7 @@ function Money() {
 
 /** Log: what was done and seen, fits, modifications, what is for now, parts, money, hours; the hand-over report. */
 export function Log() {
-  const { state } = useBuild()
-  const minutes = state.document.hours.reduce((sum, h) => sum + (Number(h.minutes) || 0), 0)
+  const { state, boards } = useBuild()
   return (
     <>
       <p className="buildwords">
@@ -198,7 +232,7 @@ export function Log() {
       <RowsEditor listKey="parts" />
       <RowsEditor listKey="money" open fresh={{ state: 'planned' }} />
       <Money />
-      <RowsEditor listKey="hours" words={`${(minutes / 60).toFixed(1)} hours`} />
+      <RowsEditor listKey="hours" words={`${(boards.minutes_worked / 60).toFixed(1)} hours`} />
     </>
   )
 }

@@ -74,6 +74,11 @@ export function Seat() {
         heads={['mount', 'carries', `squash, ${unit}`, ...boards.cases.map((c) => `${c}, ${unit}`)]}
         rows={boards.mount_rows.map((m) => ({ name: `${m.n} ${m.name}`, cells: [`${m.share.toFixed(0)} %`, mm(m.squash), ...m.moves.map(mm)] }))}
       />
+      <FiguresTable
+        label="How it moves on its mounts"
+        heads={['mode', 'natural frequency, Hz', 'of it about the crank']}
+        rows={boards.modes.map((m, i) => ({ name: String(i + 1), cells: [m.hertz.toFixed(1), `${(100 * m.about_crank).toFixed(0)} %`] }))}
+      />
       <RowsEditor listKey="mounts" />
       <RowsEditor listKey="pose_points" />
       <Ledger station="seat" />

@@ -1,5 +1,8 @@
 import { useState } from 'react'
 import type { Build } from '../../api/types'
+import { putAt } from '../../entry/acts'
+import { ChoiceField } from '../../entry/ChoiceField'
+import { WordsField } from '../../entry/WordsField'
 import { useBuild } from '../../shell/buildContext'
 
 const WORDS = [
@@ -18,10 +21,9 @@ const LAYOUTS: readonly (readonly [Build['layout'], string])[] = [
 
 /** What is being built, and which way round the unit stands: every frame hangs on it. */
 export function AboutBuild() {
-  const { state, change } = useBuild()
+  const { state } = useBuild()
   const [open, setOpen] = useState(false)
   const doc = state.document
-  const put = (field: string, value: string, words: string) => change([{ op: 'replace', path: `/${field}`, value }], words)
   return (
     <section aria-label="About the build">
       <div className="panelhead">
@@ -36,18 +38,12 @@ export function AboutBuild() {
           {WORDS.map(([field, words]) => (
             <label key={field} className="field">
               {words}
-              <input key={doc[field]} defaultValue={doc[field]} maxLength={field === 'name' ? 200 : 2000} onBlur={(e) => e.target.value !== doc[field] && void put(field, e.target.value, words)} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} />
+              <WordsField id={`about-${field}`} words={words} labelled shown={doc[field]} maxLength={field === 'name' ? 200 : 2000} acts={(text) => [putAt(`/${field}`, text)]} />
             </label>
           ))}
           <label className="field">
             The engine stands
-            <select value={doc.layout} onChange={(e) => void put('layout', e.target.value, 'Layout')}>
-              {LAYOUTS.map(([value, words]) => (
-                <option key={value} value={value}>
-                  {words}
-                </option>
-              ))}
-            </select>
+            <ChoiceField id="about-layout" words="Layout" labelled shown={doc.layout} choices={LAYOUTS} acts={(value) => [putAt('/layout', value)]} />
           </label>
         </div>
       )}

@@ -4,9 +4,13 @@ import { useBuild } from '../../shell/buildContext'
 import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
 
+const LEDGERS = ['survey', 'mate', 'stack', 'seat', 'line', 'clear'] as const
+
 /** Survey: what to measure next, and every dimension of the build with its evidence. */
 export function Survey() {
-  const { assessment, system, state } = useBuild()
+  const { assessment, catalogue, system, state } = useBuild()
+  // A size that several stations read is asked once.
+  const before = (n: number) => new Set(LEDGERS.slice(0, n).flatMap((s) => (catalogue.ledgers[s] ?? []).map((l) => l.key)))
   const doc = state.document
   return (
     <>
@@ -48,8 +52,8 @@ export function Survey() {
         </table>
       </section>
       <Ledger station="survey" title="Vehicle and unit" />
-      {(['mate', 'stack', 'seat', 'line', 'clear'] as const).map((s) => (
-        <Ledger key={s} station={s} title={stationName(s)} />
+      {LEDGERS.slice(1).map((s, i) => (
+        <Ledger key={s} station={s} title={stationName(s)} without={before(i + 1)} />
       ))}
     </>
   )

@@ -4,6 +4,7 @@ The crank turns clockwise there. A pulley that the belt meets with its ribs turn
 with its back turns against it. Closed form; rib pitch 3.56 mm, ISO 9982 (PK), from memory.
 """
 
+import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -83,3 +84,39 @@ def run(pulleys: tuple[BeltPulley, ...], read: Read) -> Run:
         wraps.append(wrap)
         length = length + spans[i] + r[i] * np.radians(wrap)
     return Run(length, tuple(wraps), tuple(spans), tuple(tangents))
+
+
+def refusals(pulleys: tuple[BeltPulley, ...], read: Mapping[str, float]) -> list[str]:
+    """Why pulleys are no run: two overlap, a span passes through a third, the belt does not touch one.
+
+    ``read`` holds plain numbers. Pulleys of one belt lie in one plane, so their circles may not meet.
+    """
+    found = []
+    at = {p.n: np.array([read[f"pulleys.{p.n}.right"], read[f"pulleys.{p.n}.up"]]) for p in pulleys}
+    size = {p.n: float(radius(p, read)) for p in pulleys}
+    for p, q in itertools.combinations(pulleys, 2):
+        if float(np.linalg.norm(at[p.n] - at[q.n])) < size[p.n] + size[q.n] - TOUCH_MM:
+            found.append(f"{p.name} and {q.name} overlap")
+    if found:
+        return found
+    made = run(pulleys, read)
+    for i, (x1, y1, x2, y2) in enumerate(made.tangents):
+        ends = (pulleys[i], pulleys[(i + 1) % len(pulleys)])
+        if not np.isfinite([x1, y1, x2, y2]).all():
+            found.append(f"there is no straight span from {ends[0].name} to {ends[1].name}")
+            continue
+        for other in pulleys:
+            if other not in ends and _distance(at[other.n], np.array([x1, y1]), np.array([x2, y2])) < size[other.n] - TOUCH_MM:
+                found.append(f"the span from {ends[0].name} to {ends[1].name} passes through {other.name}")
+    found += [f"the belt does not touch {p.name}" for p, wrap in zip(pulleys, made.wraps, strict=True) if np.isfinite(wrap) and wrap <= 0.0]
+    return found
+
+
+TOUCH_MM = 0.05
+
+
+def _distance(point: np.ndarray, a: np.ndarray, b: np.ndarray) -> float:
+    """Of a point from the stretch between two others. [mm]"""
+    along = b - a
+    share = float(np.clip((point - a) @ along / max(float(along @ along), 1e-12), 0.0, 1.0))
+    return float(np.linalg.norm(point - a - share * along))

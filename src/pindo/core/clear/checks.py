@@ -11,20 +11,21 @@ import numpy as np
 from pindo.core import plain
 from pindo.core.check import Check
 from pindo.core.clear import belt
-from pindo.core.clear.solids import Pair, Placed, all_pairs, half_extent, placed_solids, pose_of
-from pindo.core.dimensions import Station
+from pindo.core.clear.solids import SIZES, THICKNESS, Pair, Placed, all_pairs, half_extent, placed_solids, pose_of
+from pindo.core.evidence import TAKEN_WITH_A_TOOL, closes_safety, refused_state
 from pindo.core.frames import POSE, YAW_DEG, point_in_vehicle
-from pindo.core.notice import notice
+from pindo.core.notice import in_both, notice
 from pindo.core.read import once
 from pindo.core.resolve import Inputs
-from pindo.core.seat.checks import movement_at, movement_known
-from pindo.core.verdict import Finding, Verdict
+from pindo.core.seat.checks import most_movement, movement_at, movement_known, squash_at
+from pindo.core.verdict import Finding, Verdict, decide
 
 GAP_STATES = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"})})
 SURE = 1.5  # a pair within this many of its doubts of its limit is evaluated in full
 LEAST_SHOWN = 6  # the tightest pairs are always evaluated
 MOST_SHOWN = 40
 LISTED = 60  # pairs in the tightest list
+SAFETY = frozenset({"clear_steering_mm"})
 HOT = frozenset({"exhaust", "shielded exhaust"})
 TENDER = frozenset({"line", "wiring"})
 CAUTIONS = {
@@ -83,9 +84,18 @@ class PairState:
     rule: str
     moves: float
     """How far the engine's solid comes nearer over the load cases."""
+    settles: float
+    """How far it comes nearer as the weight comes on the mounts, where the pose was read without. [mm]"""
     slopes: np.ndarray
     """Change of the distance per unit of each pose number, shape (6,) [mm per mm or deg]."""
     u: float
+    verdict: Verdict
+    """What its inputs allow to be said."""
+
+    @property
+    def takes(self) -> float:
+        """Movement and squash together. [mm]"""
+        return self.moves + self.settles
 
     @property
     def id(self) -> str:
@@ -104,9 +114,9 @@ def gap(read: Mapping[str, Any], straight: Straight) -> Any:
     return total
 
 
-def needed(class_mm: float, moves_mm: float) -> float:
-    """Class limit and the movement towards the other body; the movement counts once. [mm]"""
-    return class_mm + moves_mm
+def needed(class_mm: float, moves_mm: float, settles_mm: float) -> float:
+    """Class limit, the movement towards the other body (it counts once) and the squash that the pose does not hold yet. [mm]"""
+    return class_mm + moves_mm + settles_mm
 
 
 def _pose_slopes(inputs: Inputs, points: np.ndarray, matrix: np.ndarray) -> np.ndarray:
@@ -131,6 +141,8 @@ def _straight(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
         back, left, up = sign * (n @ body)
         rows += [(prefix + "back", -float(back)), (prefix + "left", float(left)), (prefix + "up", float(up))]
         rows += [(prefix + field, -share) for field, share in half_extent(placed, n).items()]
+        if placed.solid.body == "gearbox":
+            rows += [(key, -float(back)) for key in THICKNESS]
     return Straight(pair.distance, tuple((address, quantities[address].value or 0.0, round(g, 12)) for address, g in rows if abs(g) > 1e-9))
 
 
@@ -145,19 +157,31 @@ def _size_doubt(inputs: Inputs, bodies: list[Placed], normals: np.ndarray) -> np
 
     The same shares as :func:`pindo.core.clear.solids.half_extent`, for all pairs at once.
     """
-    local = np.abs(np.einsum("nij,ni->nj", np.stack([p.turn for p in bodies]), normals))
-    shapes = np.array([p.solid.shape for p in bodies])
-    u = _u(inputs, bodies, ("a", "b", "c"))
-    radial = np.hypot(local[:, 0], local[:, 1])
-    first = np.where(shapes == "box", local[:, 0], np.where((shapes == "sphere") | (shapes == "capsule"), 1.0, radial))
-    second = np.where(shapes == "box", local[:, 1], np.where(shapes == "sphere", 0.0, local[:, 2]))
-    third = np.where(shapes == "box", local[:, 2], 0.0)
-    return np.asarray(((np.stack([first, second, third], axis=1) * 0.5 * u) ** 2).sum(axis=1))
+    fields = ("a", "b", "c", "hole")
+    shares = np.array([[half_extent(p, n).get(f, 0.0) for f in fields] for p, n in zip(bodies, normals, strict=True)])
+    return np.asarray(((shares * _u(inputs, bodies, fields)) ** 2).sum(axis=1))
 
 
 def _place_doubt(inputs: Inputs, bodies: list[Placed], slopes: np.ndarray) -> np.ndarray:
     """u² of the distances from the solids' places, shape (n,). [mm²] ``slopes``: along the body's own axes, shape (n, 3)."""
-    return np.asarray(((slopes * _u(inputs, bodies, ("back", "left", "up"))) ** 2).sum(axis=1))
+    thick = sum(inputs.quantities[k].u ** 2 for k in THICKNESS)
+    behind = np.array([p.solid.body == "gearbox" for p in bodies])
+    return np.asarray(((slopes * _u(inputs, bodies, ("back", "left", "up"))) ** 2).sum(axis=1) + behind * slopes[:, 0] ** 2 * thick)
+
+
+def _pose_doubt(inputs: Inputs, slopes: np.ndarray) -> np.ndarray:
+    """u² of the distances from the pose, shape (n,): with the whole of its correlation where it was found from points. [mm²]"""
+    each = slopes * np.array([inputs.quantities[key].u for key in POSE])
+    together = np.eye(len(POSE)) if inputs.pose_correlation is None else inputs.pose_correlation
+    return np.asarray(np.einsum("ni,ij,nj->n", each, together, each))
+
+
+def _counts(inputs: Inputs, numbers: Iterable[int], safety: bool) -> bool:
+    """Whether every figure of the pose and of these solids counts for a gap: its state, and its evidence where safety hangs on it."""
+    addresses = [*POSE, *(a for n in numbers for f in ("back", "left", "up", "a", "b", "c", "hole") if (a := f"solids.{n}.{f}") in inputs.quantities)]
+    found = [inputs.quantities[a] for a in addresses]
+    standing = all(q.value is not None and not (q.source in TAKEN_WITH_A_TOOL and refused_state(q.state, GAP_STATES)) for q in found)
+    return standing and not (safety and any(q.source is not None and not closes_safety(q.source) for q in found))
 
 
 def pair_states(inputs: Inputs) -> list[PairState]:
@@ -174,19 +198,23 @@ def _pair_states(inputs: Inputs) -> list[PairState]:
     if matrix is None or not pairs:
         return []
     points, normals = np.array([p.on_engine for p in pairs]), np.array([p.apart for p in pairs])
-    moved = movement_at(inputs, points)
+    moved, squashed = movement_at(inputs, points), squash_at(inputs, points)
     towards = np.zeros(len(pairs)) if moved is None else np.maximum(np.einsum("cnj,nj->cn", moved, normals).max(axis=0), 0.0)
+    settles = np.zeros(len(pairs)) if squashed is None else np.maximum(np.einsum("nj,nj->n", squashed, normals), 0.0)
     pose_slopes = -np.einsum("knj,nj->nk", _pose_slopes(inputs, points, matrix), normals)
-    pose_u = np.array([inputs.quantities[key].u for key in POSE])
     engine, chassis = [p.engine for p in pairs], [p.chassis for p in pairs]
-    square = ((pose_slopes * pose_u) ** 2).sum(axis=1) + _size_doubt(inputs, engine, normals) + _size_doubt(inputs, chassis, normals)
+    square = _pose_doubt(inputs, pose_slopes) + _size_doubt(inputs, engine, normals) + _size_doubt(inputs, chassis, normals)
     square = square + _place_doubt(inputs, engine, normals @ matrix[:3, :3]) + _place_doubt(inputs, chassis, normals)
     stiff = inputs.options.get("mount_type") == "stiff"
-    found = [
-        PairState(pair, class_rule(pair.engine.solid.class_, pair.chassis.solid.class_, stiff), moves, slopes, u)
-        for pair, moves, slopes, u in zip(pairs, towards.tolist(), pose_slopes, np.sqrt(square).tolist(), strict=True)
-    ]
-    return sorted(found, key=lambda s: s.pair.distance - s.moves - inputs.rules[s.rule] - 2.0 * s.u)
+    counted = {(n, safety): _counts(inputs, (n,), safety) for n in {p.solid.n for p in (*engine, *chassis)} for safety in (False, True)}
+    factor = inputs.rules["guard_band_factor"]
+    found = []
+    for pair, moves, sinks, slopes, u in zip(pairs, towards.tolist(), settles.tolist(), pose_slopes, np.sqrt(square).tolist(), strict=True):
+        rule = class_rule(pair.engine.solid.class_, pair.chassis.solid.class_, stiff)
+        stands = all(counted[p.solid.n, rule in SAFETY] for p in (pair.engine, pair.chassis))
+        margin = pair.distance - needed(inputs.rules[rule], moves, sinks)
+        found.append(PairState(pair, rule, moves, sinks, slopes, u, decide(margin, factor * u) if stands else Verdict.UNMEASURED))
+    return sorted(found, key=lambda s: s.pair.distance - s.takes - inputs.rules[s.rule] - 2.0 * s.u)
 
 
 def _name(placed: Placed) -> str:
@@ -195,12 +223,13 @@ def _name(placed: Placed) -> str:
 
 def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: float) -> Check:
     a, b = _name(state.pair.engine), _name(state.pair.chassis)
-    moves = " ({moves_mm} of it the unit's movement)" if state.moves >= 0.05 else ""
+    parts = [words for words, mm in (("{moves_mm} the unit's movement", state.moves), ("{settles_mm} squash of its mounts", state.settles)) if mm >= 0.05]
+    moves = f" (of it {' and '.join(parts)})" if parts else ""
     straight = _straight(inputs, state, turn)
     middle = (state.pair.on_engine + state.pair.on_chassis) / 2.0
     return Check(
         id=f"clear.pair.{state.id}",
-        station=Station.CLEAR,
+        question="clear.pairs",
         title=f"{a} to {b}",
         value=gap,
         at_least=needed,
@@ -208,9 +237,9 @@ def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: fl
         fouls=f"{a} stands {{over}} into {b}",
         why=WHY[state.rule],
         caution=CAUTIONS.get(state.rule, ""),
-        safety=state.rule == "clear_steering_mm",
+        safety=state.rule in SAFETY,
         accepts=GAP_STATES,
-        bind=MappingProxyType({"straight": straight, "class_mm": state.rule, "moves_mm": round(state.moves, 6)}),
+        bind=MappingProxyType({"straight": straight, "class_mm": state.rule, "moves_mm": round(state.moves, 6), "settles_mm": round(state.settles, 6)}),
         reads=tuple(address for address, _, _ in straight.at),
         at=(-float(middle[0]), float(middle[1]), float(middle[2]) + floor_mm),
     )
@@ -222,13 +251,13 @@ def pair_checks(inputs: Inputs) -> Iterator[Check]:
     if matrix is None:
         return
     for i, state in enumerate(pair_states(inputs)):
-        room = state.pair.distance - state.moves - inputs.rules[state.rule]
+        room = state.pair.distance - state.takes - inputs.rules[state.rule]
         if i < LEAST_SHOWN or (room <= 2.0 * SURE * state.u and i < MOST_SHOWN):
             yield _pair_check(inputs, state, matrix[:3, :3], floor)
 
 
 def _check(id: str, title: str, value: Callable[..., Any], reads: tuple[str, ...], **rest: Any) -> Check:
-    return Check(id=f"clear.{id}", station=Station.CLEAR, title=title, value=value, reads=reads, **rest)
+    return Check(id=f"clear.{id}", question="clear.belt", title=title, value=value, reads=reads, **rest)
 
 
 def pulleys_of(inputs: Inputs) -> tuple[belt.BeltPulley, ...]:
@@ -266,12 +295,23 @@ def _offset(pulleys: tuple[belt.BeltPulley, ...], i: int) -> Callable[..., Any]:
     return offset
 
 
+def belt_refusals(inputs: Inputs) -> list[str]:
+    """Why the pulleys as they stand are no run; empty while a figure is missing or when they are one."""
+    pulleys = pulleys_of(inputs)
+    reads = belt.reads(pulleys)
+    if len(pulleys) < 2 or any(inputs.value(a) is None for a in reads):
+        return []
+    return belt.refusals(pulleys, {a: float(inputs.quantities[a].value or 0.0) for a in reads})
+
+
 def belt_checks(inputs: Inputs) -> Iterator[Check]:
     """Length, wraps, planes and ribs of the belt run."""
     pulleys = pulleys_of(inputs)
     if inputs.options.get("belt") != "yes" or len(pulleys) < 2:
         return
     reads = belt.reads(pulleys)
+    if belt_refusals(inputs):
+        return  # no length is told beside what cannot be a run
     yield _check("belt_length", "Belt length", _take_up_left(pulleys), reads, at_least=plain.zero,
                  says="Belt lies in the tensioner's range with {value} to spare", fouls="Belt misses the tensioner's range by {over}", why="A belt that cannot be tightened slips, one that is too short does not go on.")  # fmt: skip
     for i, p in enumerate(pulleys):
@@ -294,46 +334,151 @@ def _ribs(belt_ribs: Any) -> Any:
 def checks(inputs: Inputs) -> Iterable[Check]:
     """All checks of the station."""
     yield from pair_checks(inputs)
+    yield from own_gaps(inputs)
     yield from belt_checks(inputs)
+
+
+GAP_RULES = {
+    "metal to chassis": "clear_metal_soft_mm", "fan to shroud": "clear_fan_shroud_mm", "fan to core": "clear_fan_core_mm", "exhaust to line or wiring": "clear_exhaust_mm",
+    "shielded exhaust to line or wiring": "clear_exhaust_shielded_mm", "belt to anything": "clear_belt_mm", "steering": "clear_steering_mm", "bonnet or sheet": "clear_sheet_mm", "shaft to tunnel": "clear_tunnel_mm",
+}  # fmt: skip
+"""The limit of the class table that a gap of the user's own is held to."""
+
+
+def own_gaps(inputs: Inputs) -> Iterator[Check]:
+    """Gaps that were read at a trial fit and belong to no pair of solids: a fit needs no model."""
+    stiff = inputs.options.get("mount_type") == "stiff"
+    moves = most_movement(inputs)
+    for fit in inputs.build.fits:
+        for i, gap_read in enumerate(fit.gaps):
+            address = f"fits.{fit.n}.{i}"
+            if gap_read.finding or gap_read.kind != "gap" or address not in inputs.quantities:
+                continue
+            rule = GAP_RULES[gap_read.class_]
+            rule = "clear_metal_stiff_mm" if stiff and rule == "clear_metal_soft_mm" else rule
+            name, where = gap_read.title or f"gap {i + 1}", fit.name or f"fit {fit.n}"
+            yield Check(
+                id=f"clear.read.{fit.n}.{i}",
+                question="clear.pairs",
+                title=name,
+                value=plain.given,
+                at_least=needed,
+                says=f"{name} was read as {{value}} at {where}; needs {{limit}}" + (" (of it {moves_mm} the most that the unit moves anywhere)" if moves >= 0.05 else ""),
+                why=WHY[rule],
+                caution=CAUTIONS.get(rule, ""),
+                safety=rule in SAFETY,
+                accepts=GAP_STATES,
+                bind=MappingProxyType({"x": address, "class_mm": rule, "moves_mm": round(moves, 6), "settles_mm": 0.0}),
+            )
+
+
+_SHAPE_FIELDS = {"a": "length or diameter", "b": "second size", "c": "third size", "hole": "hole", "back": "middle, behind", "left": "middle, left", "up": "middle, up"}
+
+
+def _unplaced(inputs: Inputs) -> Iterator[Finding]:
+    """Solids that cannot be placed: each with the figures that are wanting, and those that only wait for the pose as one."""
+    placed = {p.solid.n for p in placed_solids(inputs)}
+    why = "What is not placed is not looked at."
+    waiting: dict[str, list[str]] = {}
+    for s in inputs.build.solids:
+        if s.n in placed:
+            continue
+        name = s.name or f"solid {s.n}"
+        values = {f: inputs.value(f"solids.{s.n}.{f}") for f in ("back", "left", "up", *SIZES[s.shape])}
+        wanting = [_SHAPE_FIELDS[f] for f, v in values.items() if v is None]
+        wanting += [f"{_SHAPE_FIELDS[f]} above 0" for f in SIZES[s.shape] if (v := values[f]) is not None and v <= 0.0]
+        if wanting:
+            yield notice(
+                f"clear.solid.{s.n}",
+                "clear.pairs",
+                f"{name}, place",
+                Verdict.UNMEASURED,
+                f"{name[0].upper()}{name[1:]} cannot be placed yet: {', '.join(wanting)} {'is' if len(wanting) == 1 else 'are'} wanting",
+                why=why,
+            )
+        else:
+            cause = "the pose is not known" if pose_of(inputs) is None else "the plate's thickness is not known"
+            waiting.setdefault(cause, []).append(name)
+    for cause, names in waiting.items():
+        shown = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+        yield notice(
+            f"clear.unplaced.{'pose' if 'pose' in cause else 'plate'}", "clear.pairs", "Solids that wait for their place", Verdict.UNMEASURED, f"Not placed yet, because {cause}: {shown}", why=why
+        )
+
+
+def _flagged(inputs: Inputs) -> Iterator[Finding]:
+    """Solids that a reading contradicts: the reading wins, and what was modelled is wrong somewhere."""
+    states = {f"clear.pair.{s.id}": s for s in pair_states(inputs)}
+    for fit in inputs.build.fits:
+        for i, gap_read in enumerate(fit.gaps):
+            state, read = states.get(gap_read.finding), inputs.quantities.get(f"fits.{fit.n}.{i}")
+            if state is None or read is None or read.value is None or gap_read.kind != "gap":
+                continue
+            off, doubt = read.value - state.pair.distance, 2.0 * np.hypot(state.u, read.u)
+            if abs(off) > doubt:
+                a, b = _name(state.pair.engine), _name(state.pair.chassis)
+                text = in_both("{at}: the model has {model}, it was read as {read}: place or size of one of them, or the pose, is wrong", f"{a} to {b}", model=state.pair.distance, read=read.value)
+                yield notice(
+                    f"clear.flagged.{state.id}.{fit.n}",
+                    "clear.pairs",
+                    f"{a} and {b}, as modelled",
+                    Verdict.UNMEASURED,
+                    text,
+                    why="The reading stands in the verdicts of this pair; every other pair of these solids still rests on the model. Correct it before the next cut.",
+                )
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
     """What cannot be placed, what turns the wrong way, what keeps the checks from being asked."""
-    placed = {p.solid.n for p in placed_solids(inputs)}
-    for s in inputs.build.solids:
-        if s.n not in placed:
-            text = f"{s.name or f'Solid {s.n}'} cannot be placed yet: " + (
-                "the pose is not known" if s.body == "engine" and all(inputs.value(f"solids.{s.n}.{f}") is not None for f in ("back", "left", "up", "a")) else "place or size is missing"
-            )
-            yield notice(f"clear.solid.{s.n}", Station.CLEAR, f"{s.name or f'Solid {s.n}'}, place", Verdict.UNMEASURED, text, why="What is not placed is not looked at.")
-    bodies = {s.body for s in inputs.build.solids}
-    if bodies != {"engine", "chassis"}:
+    yield from _unplaced(inputs)
+    yield from _flagged(inputs)
+    bodies = {s.body == "chassis" for s in inputs.build.solids}
+    if bodies != {False, True} and not any(g.measured for f in inputs.build.fits for g in f.gaps):
         yield notice(
             "clear.solids",
-            Station.CLEAR,
+            "clear.pairs",
             "Solids",
             Verdict.UNMEASURED,
-            "Solids: enter those of the engine and those of the chassis, and every pair is measured",
+            "Solids: enter those of the unit and those of the chassis, and every pair of them is measured; or write down gaps as they are read at a trial fit",
             why="Nearly every gap is judged by eye; the ones nobody feared are the ones that foul.",
         )
-    if bodies and inputs.build.solids and movement_known(inputs) is None:
+    if bodies and movement_known(inputs) is None:
         yield notice(
             "clear.movement",
-            Station.CLEAR,
+            "clear.pairs",
             "Movement of the unit",
             Verdict.UNMEASURED,
             "Movement of the unit is not known: gaps are held to the class table alone",
             why="Enter mounts, mass and ratios at Seat, and the gaps count the unit's movement.",
         )
+    if refused := belt_refusals(inputs):
+        yield notice(
+            "clear.belt_run",
+            "clear.belt",
+            "Belt run",
+            Verdict.FOULS,
+            f"This is no belt run: {'; '.join(refused)}",
+            why="No length or wrap is told beside pulleys that cannot be so. Look at order, side, place and diameter.",
+        )
+    unsaid = [p.name or f"pulley {p.n}" for p in inputs.build.pulleys if p.wants == "not said"]
+    if unsaid:
+        yield notice(
+            "clear.belt_turn",
+            "clear.belt",
+            "Which way pulleys must turn",
+            Verdict.UNMEASURED,
+            f"Say which way it must turn, or that either will do: {', '.join(unsaid)}",
+            why="A pump that runs backwards cools nothing.",
+        )
     for p in inputs.build.pulleys:
-        if p.wants != "either":
+        if p.wants in ("as the crank", "against the crank"):
             turns = "as the crank" if p.side == "ribs" else "against the crank"
             name = p.name or f"pulley {p.n}"
             right = turns == p.wants
             text = f"{name} turns {turns}" + ("" if right else f" and must turn {p.wants}")
             yield notice(
                 f"clear.belt_turn.{p.n}",
-                Station.CLEAR,
+                "clear.belt",
                 f"Direction of {name}",
                 Verdict.GOES if right else Verdict.FOULS,
                 text[0].upper() + text[1:],

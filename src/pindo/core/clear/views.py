@@ -5,9 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from pindo.core.clear import belt
-from pindo.core.clear.checks import LISTED, PairState, pulleys_of
+from pindo.core.clear.checks import GAP_STATES, LISTED, PairState, belt_refusals, pulleys_of
 from pindo.core.clear.solids import Placed
 from pindo.core.drawing import Drawing, Gap, Note, Round, Shape
+from pindo.core.evidence import refused_state
 from pindo.core.resolve import Inputs
 from pindo.core.views import TITLES, project, solid_shapes
 
@@ -40,8 +41,11 @@ class PairRow:
     chassis: str
     gap: float
     pm: float
+    read: bool
+    """Read at a trial fit, not computed."""
     class_limit: float
     moves: float
+    """Movement, and squash of the mounts that the pose does not hold yet."""
     left: float
     """Gap less class limit and movement."""
     p: tuple[float, float, float]
@@ -72,13 +76,33 @@ def scene(placed: list[Placed]) -> tuple[SceneSolid, ...]:
 
 
 def pair_rows(inputs: Inputs, states: list[PairState], verdicts: dict[str, str]) -> tuple[PairRow, ...]:
-    """The tightest list, tightest first."""
+    """The tightest list, tightest first. A gap that was read stands in place of the computed one; a pair without a finding reads what its inputs allow."""
     rows = []
+    readings = {
+        gap.finding: q for fit in inputs.build.fits for i, gap in enumerate(fit.gaps) if gap.kind == "gap" and (q := inputs.quantities.get(f"fits.{fit.n}.{i}")) is not None and q.value is not None
+    }
     for s in states[:LISTED]:
         id = f"clear.pair.{s.id}"
         limit = inputs.rules[s.rule]
         a, b = (p.solid.name or f"solid {p.solid.n}" for p in (s.pair.engine, s.pair.chassis))
-        rows.append(PairRow(finding=id if id in verdicts else "", engine=a, chassis=b, gap=s.pair.distance, pm=2.0 * s.u, class_limit=limit, moves=s.moves, left=s.pair.distance - limit - s.moves, p=_triple(s.pair.on_engine), q=_triple(s.pair.on_chassis), verdict=verdicts.get(id, "goes")))  # fmt: skip
+        read = readings.get(id)
+        gap = s.pair.distance if read is None or read.value is None or refused_state(read.state, GAP_STATES) else read.value
+        rows.append(
+            PairRow(
+                finding=id if id in verdicts else "",
+                engine=a,
+                chassis=b,
+                gap=gap,
+                pm=2.0 * s.u if gap == s.pair.distance else read.pm if read else 0.0,
+                read=gap != s.pair.distance,
+                class_limit=limit,
+                moves=s.takes,
+                left=gap - limit - s.takes,
+                p=_triple(s.pair.on_engine),
+                q=_triple(s.pair.on_chassis),
+                verdict=verdicts.get(id, s.verdict.value),
+            )
+        )
     return tuple(rows)
 
 
@@ -91,8 +115,8 @@ def clear_view(inputs: Inputs, view: str, placed: list[Placed], rows: tuple[Pair
         if row.finding:
             (x1, y1), (x2, y2) = project(view, [row.p, row.q], floor)
             gaps.append(Gap(finding=row.finding, x1=float(x1), y1=float(y1), x2=float(x2), y2=float(y2)))
-    chassis = sum(p.solid.body == "chassis" for p in placed)
-    engine = np.array([xy for s in shapes[chassis:] for xy in s.points] or [(-400.0, 0.0), (400.0, 800.0)])
+    unit = solid_shapes([p for p in placed if p.solid.body != "chassis"], view, floor)
+    engine = np.array([xy for s in unit for xy in s.points] or [(-400.0, 0.0), (400.0, 800.0)])
     low, high = engine.min(axis=0) - 2.2 * EDGE, engine.max(axis=0) + 2.2 * EDGE
     return Drawing(view=TITLES[view], x_low=float(low[0]), x_high=float(high[0]), y_low=float(low[1]), y_high=float(high[1]), shapes=tuple(shapes), gaps=tuple(gaps))
 
@@ -105,7 +129,7 @@ def belt_view(inputs: Inputs) -> tuple[Drawing | None, tuple[BeltRow, ...], floa
         return None, (), None
     read = {a: inputs.quantities[a].value for a in wanted}
     run = belt.run(pulleys, read)
-    if not np.isfinite(run.length):
+    if not np.isfinite(run.length) or belt_refusals(inputs):
         return None, (), None
     at = [(float(read[f"pulleys.{p.n}.right"] or 0.0), float(read[f"pulleys.{p.n}.up"] or 0.0)) for p in pulleys]
     rounds = [Round(part=p.name, x=x, y=y, d=2.0 * float(belt.radius(p, read)), style="pulley" if p.side == "ribs" else "idler", label=p.name) for p, (x, y) in zip(pulleys, at, strict=True)]

@@ -31,9 +31,15 @@ def odd_pitches(chain_links: Any) -> Any:
     return np.asarray(chain_links) % 2
 
 
-def plane_angle_deg(driver_plane_mm: Any, driven_plane_mm: Any, chain_centre_mm: Any) -> Any:
-    """Angle of the chain off the sprockets' plane: atan(offset / free span), the span taken as the centre distance. [deg]"""
-    return np.degrees(np.arctan(np.abs(driver_plane_mm - driven_plane_mm) / chain_centre_mm))
+def free_span(chain_centre_mm: Any, chain_pitch_mm: Any, driver_teeth: Any, driven_teeth: Any) -> Any:
+    """Free length of chain between two sprockets: sqrt(C² - (r2 - r1)²) over their pitch circles. [mm]"""
+    r1, r2 = (chain_pitch_mm / (2.0 * np.sin(np.pi / np.maximum(n, 2.0))) for n in (driver_teeth, driven_teeth))
+    return np.sqrt(np.maximum(chain_centre_mm**2 - (r2 - r1) ** 2, 1e-9))
+
+
+def plane_angle_deg(driver_plane_mm: Any, driven_plane_mm: Any, span_mm: Any) -> Any:
+    """Angle of the chain off the sprockets' plane: atan(offset / free span). [deg]"""
+    return np.degrees(np.arctan(np.abs(driver_plane_mm - driven_plane_mm) / span_mm))
 
 
 def road_speed_kmh(engine_rpm: Any, reduction_ratio: Any, driver_teeth: Any, driven_teeth: Any, tyre_mm: Any) -> Any:

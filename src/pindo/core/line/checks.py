@@ -11,10 +11,10 @@ import numpy as np
 
 from pindo.core import plain
 from pindo.core.check import Check
-from pindo.core.dimensions import SHAFTS, Station
+from pindo.core.dimensions import SHAFTS
 from pindo.core.frames import POSE, YAW_DEG, Vector, angle_deg, direction_in_vehicle, length_of, minus, point_in_vehicle
 from pindo.core.line import chain, joints
-from pindo.core.line.travel import READS, guide
+from pindo.core.line.travel import READS, SIDE_READS, guide, sideways
 from pindo.core.notice import notice
 from pindo.core.read import once
 from pindo.core.resolve import Inputs
@@ -31,9 +31,9 @@ CENTRE = ("centre_bearing_back_mm", "centre_bearing_left_mm", "centre_bearing_dr
 PINION = ("wheelbase_mm", "pinion_forward_mm", "pinion_drop_mm", "pinion_left_mm", "pinion_angle_deg", "pinion_turn_deg")
 
 
-def _check(id: str, title: str, value: Callable[..., Any], reads: tuple[str, ...] = (), **rest: Any) -> Check:
+def _check(question: str, id: str, title: str, value: Callable[..., Any], reads: tuple[str, ...] = (), **rest: Any) -> Check:
     rest.setdefault("accepts", REST)
-    return Check(id=f"line.{id}", station=Station.LINE, title=title, value=value, reads=reads, **rest)
+    return Check(id=f"line.{id}", question=f"line.{question}", title=title, value=value, reads=reads, **rest)
 
 
 def output_joint(read: Read, yaw: float) -> Vector:
@@ -56,7 +56,8 @@ class Shaft:
         self.two = drive == "two-piece shaft"
         self.guided, self.turns, self.yaw = guided, turns, yaw
         self.reads = (*OUTPUT, *(CENTRE if self.two else ()), *PINION)
-        self.travel_reads = (*self.reads, "bump_mm", "droop_mm", *READS.get(guided, ()))
+        self.yokes = ("front_yoke_phase_deg", "yoke_phase_deg") if self.two else ("yoke_phase_deg",)
+        self.travel_reads = (*self.reads, "axle_drop_mm", "bump_mm", "droop_mm", *READS.get(guided, ()))
         self.count = 3 if self.two else 2
 
     def places(self, read: Read, rise_mm: Any = None, radius_share: float = math.nan) -> list[Vector]:
@@ -64,9 +65,10 @@ class Shaft:
         shift, turn = self._moved(read, rise_mm, radius_share)
         rise_mm = 0.0 if rise_mm is None else rise_mm
         ahead, drop = read["pinion_forward_mm"], read["pinion_drop_mm"]
-        # The pinion joint turns with the axle about its centre; their heights are taken as one.
+        # The guide holds the axle's centre; the joint rides on the axle with its reach and height and turns with it, nose up.
+        height = read["axle_drop_mm"] - drop if "axle_drop_mm" in read else 0.0
         c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
-        pinion = (-(read["wheelbase_mm"] - ahead * c - shift), read["pinion_left_mm"], -drop + rise_mm + ahead * s)
+        pinion = (-read["wheelbase_mm"] + shift + ahead * c - height * s, read["pinion_left_mm"], -drop - height + rise_mm + ahead * s + height * c)
         found = [output_joint(read, self.yaw)]
         if self.two:
             found.append((-read["centre_bearing_back_mm"], read["centre_bearing_left_mm"], -read["centre_bearing_drop_mm"]))
@@ -102,8 +104,15 @@ class Shaft:
     def wobble(self, upto: int, coast: bool, read: Read) -> Any:
         """beta_eq² of the first ``upto`` joints, from the driving end; coasting from the axle's. [rad²]"""
         axes = self.axes(read)
-        bends, phases = once(read, (self, "bends", coast), lambda: joints.bends_and_phases([tuple(-x for x in a) for a in reversed(axes)] if coast else axes))
+        bends, phases = once(read, (self, "bends", coast), lambda: self.phased(axes, read, coast))
         return joints.equivalent_bend(bends[:upto], phases[:upto])
+
+    def phased(self, axes: list[Vector], read: Read, coast: bool = False) -> tuple[list[Any], list[Any]]:
+        """Bends and phases of the joints with the yokes as they stand, from the driving end."""
+        yokes = [read[a] for a in self.yokes]
+        if coast:
+            return joints.bends_and_phases([tuple(-x for x in a) for a in reversed(axes)], yokes[::-1])
+        return joints.bends_and_phases(axes, yokes)
 
     def length(self, read: Read) -> Any:
         """Joint to joint of the last piece at ride height. [mm]"""
@@ -192,32 +201,33 @@ def _each_of_shaft(body: Shaft, one_plane: bool) -> Iterator[Check]:
     names = ["at the gearbox", "at the centre bearing", "at the axle"] if body.two else ["at the gearbox", "at the axle"]
     for i, name in enumerate(names):
         yield _check(
-            f"angle.{i + 1}", f"Joint angle {name}", _bound(body, "angle", i), body.reads, at_least="joint_angle_min_deg", at_most=joints.angle_limit_deg, kind="angle", caution=SPIN,
+            "angles", f"angle.{i + 1}", f"Joint angle {name}", _bound(body, "angle", i), body.reads, at_least="joint_angle_min_deg", at_most=joints.angle_limit_deg, kind="angle", caution=SPIN,
             says=f"Joint {i + 1}, {name}, stands at {{value}}; wants {{limit}} at this speed", why="A joint at too great an angle wears and drones; one that stands straight dents its needles. The limit falls with speed.",
         )  # fmt: skip
     if one_plane:
         yield _check(
-            "equal", "Angles at both ends of the shaft", _bound(body, "ends"), body.reads, at_least=_equal_least, at_most="joint_equal_max_deg", kind="angle",
+            "angles", "equal", "Angles at both ends of the shaft", _bound(body, "ends"), body.reads, at_least=_equal_least, at_most="joint_equal_max_deg", kind="angle",
             says="End angles differ by {value}; allowed {limit}", fouls="End angles differ by {value}; allowed {limit}", why="Equal angles in one plane cancel each other's wobble. Raise or lower the pinion's nose, or one end.",
         )  # fmt: skip
     speed: dict[str, Any] = {"kind": "acceleration", "caution": SPIN}
-    yield _check("torsional", "Torsional excitation at the axle", _excited(body, body.count, False), body.reads, at_most="torsional_max", **speed,
+    yield _check("angles", "torsional", "Torsional excitation at the axle", _excited(body, body.count, False), (*body.reads, *body.yokes), at_most="torsional_max", **speed,
                  says="All joints together excite {value} at full speed; at most {limit}", why="What the joints do not cancel reaches the axle as twice-per-turn torque: gears rattle, the cab drones.")  # fmt: skip
     for coast, words in ((False, "drive"), (True, "coast")):
-        yield _check(f"inertial_{words}", f"Inertial excitation in {words}", _excited(body, body.count - 1, coast), body.reads, at_most=f"inertial_{words}_max", **speed,
+        yield _check("angles", f"inertial_{words}", f"Inertial excitation in {words}", _excited(body, body.count - 1, coast), (*body.reads, *body.yokes), at_most=f"inertial_{words}_max", **speed,
                      says=f"The shaft itself is shaken by {{value}} in {words}; at most {{limit}}", why="The piece between two joints turns unevenly even where the ends cancel; its own mass shakes its neighbours.")  # fmt: skip
-    yield _check("critical", "Critical speed of the longest piece", _critical(body), body.reads, at_least=_given_speed, kind="speed", caution=SPIN, safety=True,
+    yield _check("angles", "critical", "Critical speed of the longest piece", _critical(body), body.reads, at_least=_given_speed, kind="speed", caution=SPIN, safety=True,
                  says="Longest piece may turn {value} (three quarters of its critical speed); it will turn {limit}", why="A shaft near its critical speed bows out and beats itself apart. Screening only: the shaft maker decides.")  # fmt: skip
     if body.guided:
         for outwards, side, dim in ((False, "inwards", "slip_in_mm"), (True, "outwards", "slip_out_mm")):
-            yield _check(f"slip_{side}", f"Slip left {side} over the travel", _slip(body, outwards), (*body.travel_reads, dim), at_least="slip_spare_mm",
+            yield _check("travel", f"slip_{side}", f"Slip left {side} over the travel", _slip(body, outwards), (*body.travel_reads, dim), at_least="slip_spare_mm",
                          says=f"Slip has {{value}} left {side} over the axle's travel; needs {{limit}}", fouls=f"Slip runs {{over}} beyond its end {side}", why="A slip that bottoms pushes gearbox or axle apart; one that pulls out drops the shaft.")  # fmt: skip
 
 
 def _in_one_plane(inputs: Inputs, body: Shaft) -> bool:
-    if any(inputs.value(a) is None for a in body.reads):
+    if any(inputs.value(a) is None for a in (*body.reads, *body.yokes)):
         return True
-    bends, phases = joints.bends_and_phases(body.axes({a: inputs.quantities[a].value for a in body.reads}))
+    read = {a: inputs.quantities[a].value for a in (*body.reads, *body.yokes)}
+    bends, phases = body.phased(body.axes(read), read)
     twist = (np.degrees(phases[-1] - phases[-2]) + 90.0) % 180.0
     return bool(min(twist, 180.0 - twist) < FLAT_DEG or min(np.degrees(bends[-1]), np.degrees(bends[-2])) < FLAT_DEG)
 
@@ -228,22 +238,23 @@ HALF = (*POSE, "separator_mm", "plate_mm", "gearbox_length_mm", "output_left_mm"
 class HalfShafts:
     """Both half shafts of a transaxle, wheels on their own guide."""
 
-    def __init__(self, guided: str, yaw: float) -> None:
-        self.guided, self.yaw = guided, yaw
+    def __init__(self, guided: str, sideways: str, yaw: float) -> None:
+        self.guided, self.sideways, self.yaw = guided, sideways, yaw
         self.reads = HALF
-        self.travel_reads = (*HALF, "bump_mm", "droop_mm", *READS.get(guided, ()))
+        self.travel_reads = (*HALF, "bump_mm", "droop_mm", *READS.get(guided, ()), *SIDE_READS.get(sideways, ()))
 
     def ends(self, left: bool, read: Read, rise_mm: Any = None, radius_share: float = math.nan) -> tuple[Vector, Vector]:
         """Inner and outer joint centre of one side at a rise of the wheel. [mm]"""
         sign = 1.0 if left else -1.0
         shift, _ = guide(self.guided, rise_mm, read, radius_share) if self.guided and rise_mm is not None else (0.0, 0.0)
+        inboard = sideways(self.sideways, rise_mm, read) if self.sideways and rise_mm is not None else 0.0
         rise_mm = 0.0 if rise_mm is None else rise_mm
         middle = output_joint(read, self.yaw)
         across = direction_in_vehicle(read, self.yaw, (0.0, 1.0, 0.0)) if self.yaw in (0.0, 180.0) else direction_in_vehicle(read, self.yaw, (1.0, 0.0, 0.0))
         # The unit's own left may be the vehicle's right: the joint on the asked side is the one that stands there.
         way = sign * np.sign(across[1])
         inner = tuple(a + way * read["inner_joint_half_mm"] * d for a, d in zip(middle, across, strict=True))
-        outer = (shift - read["driven_axle_back_mm"], sign * read["outer_joint_left_mm"], rise_mm - read["outer_joint_drop_mm"])
+        outer = (shift - read["driven_axle_back_mm"], sign * (read["outer_joint_left_mm"] - inboard), rise_mm - read["outer_joint_drop_mm"])
         return inner, outer
 
     def angle(self, left: bool, read: Read, radius_share: float) -> Any:
@@ -261,10 +272,19 @@ class HalfShafts:
         return -change.min(axis=0), change.max(axis=0)
 
 
-@lru_cache(maxsize=16)
-def half_shafts(guided: str, yaw: float) -> HalfShafts:
+@lru_cache(maxsize=64)
+def half_shafts(guided: str, sideways: str, yaw: float) -> HalfShafts:
     """The half shafts of that kind, the same object each time."""
-    return HalfShafts(guided, yaw)
+    return HalfShafts(guided, sideways, yaw)
+
+
+def half_shafts_of(inputs: Inputs) -> HalfShafts | None:
+    """The half shafts of a build; None for other drives."""
+    o = inputs.options
+    if o.get("drive") != "half shafts":
+        return None
+    guided, across = o.get("axle_guide", ""), o.get("wheel_guide", "")
+    return half_shafts(guided if guided in READS else "", across if across in SIDE_READS else "", YAW_DEG[inputs.build.layout])
 
 
 @lru_cache(maxsize=64)
@@ -279,41 +299,102 @@ def _half(body: HalfShafts, left: bool, what: str) -> Callable[..., Any]:
 
 
 def half_shaft_checks(body: HalfShafts) -> Iterator[Check]:
-    """Angle and plunge of both half shafts over the travel."""
+    """Angle and plunge of both half shafts over the travel; none until it is said what guides the wheels both ways."""
     for left in (True, False):
         side = "left" if left else "right"
-        yield _check(f"half_angle.{side}", f"Half shaft angle, {side}", _half(body, left, "angle"), body.travel_reads, at_most="cv_angle_max_deg", kind="angle",
+        yield _check("travel", f"half_angle.{side}", f"Half shaft angle, {side}", _half(body, left, "angle"), body.travel_reads, at_most="cv_angle_max_deg", kind="angle",
                      says=f"{side.capitalize()} half shaft reaches {{value}} over the travel; at most {{limit}}", why="Joints heat, wear and let go beyond their angle.")  # fmt: skip
         for way, dim, words in (("in", "plunge_in_mm", "inwards"), ("out", "plunge_out_mm", "outwards")):
-            yield _check(f"plunge_{way}.{side}", f"Plunge left {words}, {side}", _half(body, left, way), (*body.travel_reads, dim), at_least="plunge_spare_mm",
+            yield _check("travel", f"plunge_{way}.{side}", f"Plunge left {words}, {side}", _half(body, left, way), (*body.travel_reads, dim), at_least="plunge_spare_mm",
                          says=f"{side.capitalize()} joint has {{value}} of plunge left {words}; needs {{limit}}", fouls=f"{side.capitalize()} joint runs {{over}} beyond its end {words}", why="A joint that bottoms breaks its cage; one that parts drops the shaft.")  # fmt: skip
 
 
 CHAIN_STATES = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"})})
+CENTRES = (*POSE, "sprocket_back_mm", "sprocket_left_mm", "sprocket_up_mm", "driven_axle_back_mm", "axle_drop_mm")
+SPROCKETS = ("chain_pitch_mm", "driver_teeth", "driven_teeth")
+
+
+class ChainDrive:
+    """A chain from the engine to the driven axle: where its sprockets stand follows from the pose, or was read on the vehicle."""
+
+    def __init__(self, yaw: float, centre_read: bool, plane_read: bool) -> None:
+        self.yaw, self.centre_read, self.plane_read = yaw, centre_read, plane_read
+        self.centre_reads = ("chain_centre_mm",) if centre_read else CENTRES
+        self.plane_reads = ("driver_plane_mm",) if plane_read else (*POSE, "sprocket_back_mm", "sprocket_left_mm", "sprocket_up_mm")
+
+    def _driver(self, read: Read) -> Vector:
+        return point_in_vehicle(read, self.yaw, read["sprocket_back_mm"], read["sprocket_left_mm"], read["sprocket_up_mm"])
+
+    def centre(self, read: Read) -> Any:
+        """Centre distance of the sprockets, seen along the driven axle. [mm]"""
+        if self.centre_read:
+            return read["chain_centre_mm"]
+        x, _, z = self._driver(read)
+        return np.hypot(x + read["driven_axle_back_mm"], z + read["axle_drop_mm"])
+
+    def driver_plane(self, read: Read) -> Any:
+        """Driver sprocket left of the centre plane. [mm]"""
+        return read["driver_plane_mm"] if self.plane_read else self._driver(read)[1]
+
+    def plane_angle(self, read: Read, driven_plane_mm: Any) -> Any:
+        """Angle of the chain off the sprockets' plane, over its free span. [deg]"""
+        span = chain.free_span(self.centre(read), *(read[a] for a in SPROCKETS))
+        return chain.plane_angle_deg(self.driver_plane(read), driven_plane_mm, span)
+
+    def take_up_left(self, read: Read, take_up_mm: Any, chain_links: Any) -> Any:
+        """Take-up left after the chain is straight. [mm]"""
+        return chain.take_up_left(take_up_mm, chain_links, read["chain_pitch_mm"], self.centre(read), read["driver_teeth"], read["driven_teeth"])
+
+    def length(self, read: Read) -> Any:
+        """Chain length in pitches [-]."""
+        return chain.length_pitches(self.centre(read), *(read[a] for a in SPROCKETS))
+
+
+@lru_cache(maxsize=32)
+def _chain_drive(yaw: float, centre_read: bool, plane_read: bool) -> ChainDrive:
+    return ChainDrive(yaw, centre_read, plane_read)
+
+
+def chain_of(inputs: Inputs) -> ChainDrive | None:
+    """The chain of a build; None for other drives. A reading on the vehicle stands in place of the sum until the unit moves."""
+    if inputs.options.get("drive") != "chain":
+        return None
+
+    def as_read(address: str, sprocket: str) -> bool:
+        # With neither, the reading is what is asked for: it is one, the sum takes many.
+        return inputs.value(address) is not None or inputs.value(sprocket) is None
+
+    return _chain_drive(YAW_DEG[inputs.build.layout], as_read("chain_centre_mm", "sprocket_back_mm"), as_read("driver_plane_mm", "sprocket_back_mm"))
+
+
+def chain_checks(drive: ChainDrive) -> Iterator[Check]:
+    """Length, take-up, plane, speed, hub."""
+    yield _check("chain", "chain_even", "Chain, even number of pitches", chain.odd_pitches, at_most=plain.zero, kind="count", accepts=CHAIN_STATES,
+                 says="Chain has {chain_links} pitches; an even number wants no cranked link", fouls="", why="An odd number needs a cranked link, the weakest of the chain.")  # fmt: skip
+    yield _check("chain", "chain_take_up", "Take-up left for the chain", drive.take_up_left, (*drive.centre_reads, *SPROCKETS), at_least=plain.zero, accepts=CHAIN_STATES,
+                 says="Engine slides to where the chain is straight with {value} of take-up left", fouls="Chain misses the range of the take-up by {over}", why="A chain that cannot be tightened jumps; one that cannot be slackened does not go on.")  # fmt: skip
+    yield _check("chain", "chain_plane", "Sprockets in one plane", drive.plane_angle, tuple(dict.fromkeys((*drive.plane_reads, *drive.centre_reads, *SPROCKETS))), at_most="chain_offset_max_deg", kind="angle", accepts=CHAIN_STATES,
+                 says="Chain runs {value} off its plane; at most {limit}", why="A chain out of plane climbs its teeth and throws itself off.")  # fmt: skip
+    yield from CHAIN
+
+
 CHAIN = (
-    _check("chain_even", "Chain, even number of pitches", chain.odd_pitches, at_most=plain.zero, kind="count", accepts=CHAIN_STATES,
-           says="Chain has {chain_links} pitches; an even number wants no cranked link", fouls="", why="An odd number needs a cranked link, the weakest of the chain."),
-    _check("chain_take_up", "Take-up left for the chain", chain.take_up_left, at_least=plain.zero, accepts=CHAIN_STATES,
-           says="Engine slides to where the chain is straight with {value} of take-up left", fouls="Chain misses the range of the take-up by {over}", why="A chain that cannot be tightened jumps; one that cannot be slackened does not go on."),
-    _check("chain_plane", "Sprockets in one plane", chain.plane_angle_deg, at_most="chain_offset_max_deg", kind="angle", accepts=CHAIN_STATES,
-           says="Chain runs {value} off its plane; at most {limit}", why="A chain out of plane climbs its teeth and throws itself off."),
-    _check("road_speed", "Road speed with the clutch locked", chain.road_speed_kmh, at_most=plain.given, kind="road speed", bind=MappingProxyType({"x": "road_speed_most"}), accepts=CHAIN_STATES,
+    _check("chain", "road_speed", "Road speed with the clutch locked", chain.road_speed_kmh, at_most=plain.given, kind="road speed", bind=MappingProxyType({"x": "road_speed_most"}), accepts=CHAIN_STATES,
            says="At governed speed it runs {value}; at most {limit}", why="Gearing decides what brakes and track must stand. A worn engine or a slipping clutch proves nothing.", caution="Brakes are proved before motion."),
-    _check("hub_on_shaft", "Clutch hub on its shaft", plain.given, at_least=chain.hub_wanted, bind=MappingProxyType({"x": "clutch_on_shaft_mm"}), safety=True, accepts=CHAIN_STATES,
+    _check("chain", "hub_on_shaft", "Clutch hub on its shaft", plain.given, at_least=chain.hub_wanted, bind=MappingProxyType({"x": "clutch_on_shaft_mm"}), safety=True, accepts=CHAIN_STATES,
            says="Clutch hub sits {value} on shaft and key; the key wants {limit}", why="A clutch on the end of its shaft shears its key or its shaft. Screening only.", caution="Guards on before it turns; nobody in its plane."),
 )  # fmt: skip
 
 
 def checks(inputs: Inputs) -> Iterable[Check]:
     """All checks of the station for the drive that the build has."""
-    drive = inputs.options.get("drive", "")
     if (body := shaft_of(inputs)) is not None:
         yield from shaft_checks(body, _in_one_plane(inputs, body))
-    elif drive == "half shafts":
-        guided = inputs.options.get("axle_guide", "")
-        yield from half_shaft_checks(half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout]))
-    elif drive == "chain":
-        yield from CHAIN
+    elif (half := half_shafts_of(inputs)) is not None:
+        if half.sideways and half.guided:
+            yield from half_shaft_checks(half)
+    elif (chained := chain_of(inputs)) is not None:
+        yield from chain_checks(chained)
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
@@ -322,7 +403,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     if not drive:
         yield notice(
             "line.drive",
-            Station.LINE,
+            "line.angles",
             "Drive",
             Verdict.UNMEASURED,
             "Drive: say whether it is one shaft, two pieces, half shafts or a chain",
@@ -331,11 +412,20 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     elif drive != "chain" and inputs.options.get("axle_guide", "") not in READS:
         yield notice(
             "line.guide",
-            Station.LINE,
+            "line.travel",
             "Axle guide",
             Verdict.UNMEASURED,
             "Axle guide: say what guides the axle, and slip over its travel can be told",
             why="Slip and angles at bump and droop follow from the guide.",
+        )
+    if drive == "half shafts" and inputs.options.get("wheel_guide", "") not in SIDE_READS:
+        yield notice(
+            "line.wheel_guide",
+            "line.travel",
+            "Wheel guide",
+            Verdict.UNMEASURED,
+            "Wheel guide: say what guides the wheels sideways, and angle and plunge over the travel can be told",
+            why="A wheel on arms goes inboard as it rises: the half shaft's plunge is mostly that.",
         )
 
 
@@ -348,23 +438,23 @@ def orders(inputs: Inputs) -> list[tuple[str, float, float]]:
         for i, (a, b) in enumerate(itertools.pairwise(at)):
             name = ("front piece" if i == 0 else "rear piece") if body.two else "shaft"
             found.append((f"Shaft, {name}, joint to joint", float(length_of(minus(b, a))), _doubt(inputs, body.reads, partial(body.piece, i))))
-    if inputs.options.get("drive") == "half shafts":
-        half = half_shafts(inputs.options.get("axle_guide", "") if inputs.options.get("axle_guide", "") in READS else "", YAW_DEG[inputs.build.layout])
-        if all(inputs.value(a) is not None for a in half.reads):
-            read = {a: inputs.quantities[a].value for a in half.reads}
-            for left, side in ((True, "left"), (False, "right")):
-                length = partial(half.length, left)
-                found.append((f"Half shaft, {side}, joint to joint", float(length(read)), _doubt(inputs, half.reads, length)))
-    chain_reads = ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth")
-    if inputs.options.get("drive") == "chain" and all(inputs.value(a) for a in chain_reads):
-        found.append(("Chain, length in pitches", float(chain.length_pitches(*(inputs.value(a) for a in chain_reads))), 0.0))
+    half = half_shafts_of(inputs)
+    if half is not None and all(inputs.value(a) is not None for a in half.reads):
+        read = {a: inputs.quantities[a].value for a in half.reads}
+        for left, side in ((True, "left"), (False, "right")):
+            length = partial(half.length, left)
+            found.append((f"Half shaft, {side}, joint to joint", float(length(read)), _doubt(inputs, half.reads, length)))
+    drive = chain_of(inputs)
+    wanted = () if drive is None else (*drive.centre_reads, *SPROCKETS)
+    if drive is not None and all(inputs.value(a) is not None for a in wanted) and all(inputs.value(a) for a in SPROCKETS):
+        read = {a: inputs.quantities[a].value for a in wanted}
+        found.append(("Chain, length in pitches", float(drive.length(read)), _doubt(inputs, wanted, drive.length)))
     return found
 
 
 def _doubt(inputs: Inputs, reads: tuple[str, ...], length: Callable[[Read], Any]) -> float:
-    """± of a length at ride height: one-sided differences over one standard uncertainty, U = 2 u. [mm]"""
+    """± of a length at ride height: central differences over one standard uncertainty, U = 2 u. [mm]"""
     quantities = [inputs.quantities[a] for a in reads]
     nominal: dict[str, Any] = {q.address: q.value for q in quantities}
-    start = float(length(nominal))
-    changes = [float(length(nominal | {q.address: (q.value or 0.0) + q.u})) - start for q in quantities if q.pm > 0.0]
+    changes = [(float(length(nominal | {q.address: (q.value or 0.0) + q.u})) - float(length(nominal | {q.address: (q.value or 0.0) - q.u}))) / 2.0 for q in quantities if q.pm > 0.0]
     return 2.0 * math.hypot(*changes)

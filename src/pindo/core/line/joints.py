@@ -44,34 +44,65 @@ def _signed_turn(a: Vector, b: Vector, axis: Vector) -> Any:
     return np.arctan2(along, a[0] * b[0] + a[1] * b[1] + a[2] * b[2])
 
 
-def bends_and_phases(axes: Sequence[Vector]) -> tuple[list[Any], list[Any]]:
+def bends_and_phases(axes: Sequence[Vector], yokes_deg: Sequence[Any] = ()) -> tuple[list[Any], list[Any]]:
     """Bend of each joint [rad], and the phase of its driving pin against the first joint's [rad].
 
-    ``axes`` are the directions of the shafts from engine to axle, one more than joints. The forks of each shaft
-    are in phase (the usual build). A joint's driving fork starts from where the joint before it left the shaft's
-    forks; its angle is counted from the normal of its own plane. For a straight chain in one plane alternate
-    joints stand at 0 and 90 degrees, so that equal bends cancel in pairs.
+    ``axes`` are the directions of the shafts from engine to axle, one more than joints; ``yokes_deg`` how far the two yokes of each
+    piece between joints are out of line (0 where left out). A joint's driving fork starts from where the joint before it left the
+    shaft's forks; its angle is counted from the normal of its own plane. A straight joint has no plane of its own: its neighbour's is
+    kept. For a chain in one plane alternate joints stand at 0 and 90 degrees, so that equal bends cancel in pairs.
     """
-    bends, phases = [], []
-    previous: Vector | None = None
-    phase: Any = 0.0
-    for k, (a, b) in enumerate(itertools.pairwise(axes)):
-        normal = _cross(a, b)
-        size = length_of(normal)
-        dot = a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-        bends.append(np.arctan2(size, dot))
-        if previous is not None:
-            # Each joint turns its driven fork by 90 degrees to its driving one; the plane may turn too.
-            phase = phase + np.pi / 2.0 - np.where(size > 1e-9, _signed_turn(previous, normal, a), 0.0)
-        phases.append(phase + 0.0 * bends[-1] if k else 0.0 * bends[-1])
-        previous = normal
+    pairs = list(itertools.pairwise(axes))
+    normals = [_cross(a, b) for a, b in pairs]
+    bends = [np.arctan2(length_of(n), a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) for n, (a, b) in zip(normals, pairs, strict=True)]
+    phases: list[Any] = [0.0 * bends[0]]
+    plane: Vector | None = None
+    for k, (normal, (a, _)) in enumerate(zip(normals, pairs, strict=True)):
+        bent = bends[k] > STRAIGHT_RAD
+        if plane is None:
+            plane = normal  # until the first joint that bends there is no plane, and nothing turns
+            known = bent
+            continue
+        # Each joint turns its driven fork by 90 degrees to its driving one; the plane may turn too.
+        turned = np.where(bent & known, _signed_turn(plane, normal, a), 0.0)
+        yoke = np.radians(yokes_deg[k - 1]) if k - 1 < len(yokes_deg) else 0.0
+        phases.append(phases[-1] + np.pi / 2.0 - turned + yoke)
+        plane = tuple(np.where(bent, n, p) for n, p in zip(normal, plane, strict=True))
+        known = known | bent
     return bends, phases
 
 
+STRAIGHT_RAD = 1e-5  # a joint that bends less shakes nothing, and its plane is not known
+SMALL_DEG = 10.0  # beyond it at any joint the small-angle sum is not used
+TURN = 512  # places over one turn at which a chain of joints is composed
+
+
 def equivalent_bend(bends: Sequence[Any], phases: Sequence[Any]) -> Any:
-    """beta_eq² = |sum beta_i² e^(2 i phi_i)|: the one joint that would leave the same wobble. [rad²]"""
+    """beta_eq²: the one joint that would leave the same wobble. [rad²]
+
+    |sum beta_i² e^(2 i phi_i)| while every joint is small; beyond 10 degrees at any joint the joints are composed exactly.
+    """
     total = sum((np.asarray(b) ** 2 * np.exp(2j * np.asarray(p)) for b, p in zip(bends, phases, strict=True)), start=0j)
-    return np.abs(total)
+    small = np.abs(total)
+    large = np.maximum.reduce([np.broadcast_to(np.asarray(b, float), np.shape(small)) for b in bends]) > np.radians(SMALL_DEG)
+    return np.where(large, composed_bend(bends, phases), small) if np.any(large) else small
+
+
+def composed_bend(bends: Sequence[Any], phases: Sequence[Any]) -> Any:
+    """The same from the exact joints: greatest angular acceleration of the output over speed², over one turn of the input. [rad²]
+
+    For one small joint the lead is beta²/4 sin 2 theta, whose second derivative reaches beta².
+    """
+    shape = np.shape(sum(np.asarray(x) for x in (*bends, *phases)))
+    theta = np.linspace(0.0, 2.0 * np.pi, TURN, endpoint=False).reshape(-1, *(1,) * len(shape))
+    turned = theta + np.zeros((TURN, *shape))
+    for bend, phase in zip(bends, phases, strict=True):
+        local = turned + phase + np.pi / 2.0
+        turned = turned + (np.radians(output_angle_deg(np.degrees(local), np.degrees(bend))) - local)
+    lead = turned - theta
+    waves = np.fft.rfft(lead, axis=0)
+    order = np.arange(waves.shape[0]).reshape(-1, *(1,) * len(shape))
+    return np.abs(np.fft.irfft(-(order**2) * waves, n=TURN, axis=0)).max(axis=0)
 
 
 def excitation(beta_squared: Any, rpm: Any) -> Any:

@@ -8,10 +8,9 @@ import numpy as np
 
 from pindo.core.dimensions import LEDGERS, Station
 from pindo.core.drawing import Callout, Chart, Drawing, Note, Round, Series, Shape
-from pindo.core.frames import YAW_DEG, angle_deg, length_of, minus
+from pindo.core.frames import angle_deg, length_of, minus
 from pindo.core.line import chain, joints
-from pindo.core.line.checks import half_shafts, rises, shaft_of
-from pindo.core.line.travel import READS
+from pindo.core.line.checks import SPROCKETS, chain_of, half_shafts_of, rises, shaft_of
 from pindo.core.resolve import Inputs
 
 POINTS = 41  # places over the travel in the chart
@@ -54,10 +53,9 @@ def _shaft_view(inputs: Inputs) -> Drawing:
 
 
 def _half_view(inputs: Inputs) -> Drawing:
-    guided = inputs.options.get("axle_guide", "")
-    body, floor = half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout]), inputs.value("rail_height_mm") or 600.0
-    read = _values(inputs, body.reads)
-    if read is None:
+    body, floor = half_shafts_of(inputs), inputs.value("rail_height_mm") or 600.0
+    read = _values(inputs, body.reads) if body else None
+    if body is None or read is None:
         return _empty("from behind; the half shafts are drawn once their joints are known")
     shapes, rounds = [], []
     for left in (True, False):
@@ -69,10 +67,11 @@ def _half_view(inputs: Inputs) -> Drawing:
 
 
 def _chain_view(inputs: Inputs) -> Drawing:
-    read = _values(inputs, ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth"))
-    if read is None or min(read.values()) <= 0.0:
+    drive = chain_of(inputs)
+    read = _values(inputs, tuple(dict.fromkeys((*drive.centre_reads, *SPROCKETS)))) if drive else None
+    if drive is None or read is None or min(read[a] for a in SPROCKETS) <= 0.0 or (far := float(drive.centre(read))) <= 0.0:
         return _empty("side view; the chain is drawn once centre distance, pitch and teeth are known")
-    centre, pitch = read["chain_centre_mm"], read["chain_pitch_mm"]
+    centre, pitch = far, read["chain_pitch_mm"]
     r1, r2 = (pitch / (2.0 * np.sin(np.pi / max(read[k], 6.0))) for k in ("driver_teeth", "driven_teeth"))
     tilt = np.arcsin(np.clip((r2 - r1) / centre, -1.0, 1.0))
     c, s = np.cos(tilt), np.sin(tilt)
@@ -97,10 +96,9 @@ def line_view(inputs: Inputs) -> Drawing:
 def travel_chart(inputs: Inputs) -> Chart | None:
     """Joint angles and change of length over the axle's travel; None until they can be told."""
     share = inputs.rules["spring_radius_share"]
-    if inputs.options.get("drive") == "half shafts":
-        guided = inputs.options.get("axle_guide", "")
-        half = half_shafts(guided if guided in READS else "", YAW_DEG[inputs.build.layout])
-        read = _values(inputs, half.travel_reads)
+    half = half_shafts_of(inputs)
+    if half is not None:
+        read = _values(inputs, half.travel_reads) if half.sideways and half.guided else None
         if read is None:
             return None
         at, series = rises(read, POINTS), []
@@ -135,10 +133,15 @@ def _chart(title: str, x_name: str, at: np.ndarray, series: list[Series]) -> Cha
 
 def chain_facts(inputs: Inputs) -> tuple[tuple[str, float, str], ...]:
     """Figures of a chain drive that are no finding: name, value, kind."""
-    read = _values(inputs, ("chain_centre_mm", "chain_pitch_mm", "driver_teeth", "driven_teeth"))
-    if read is None or inputs.options.get("drive") != "chain":
+    read = _values(inputs, ("driver_teeth", "driven_teeth"))
+    drive = chain_of(inputs)
+    if read is None or drive is None:
         return ()
     found = [("gearing", read["driven_teeth"] / max(read["driver_teeth"], 1.0), "ratio")]
+    if not drive.centre_read and (at := _values(inputs, drive.centre_reads)) is not None:
+        found.append(("centre distance from the pose", float(drive.centre(at)), "length"))
+    if not drive.plane_read and (at := _values(inputs, drive.plane_reads)) is not None:
+        found.append(("driver sprocket left of centre, from the pose", float(drive.driver_plane(at)), "length"))
     power, rpm = inputs.value("engine_power_kw"), inputs.value("engine_rpm")
     if power and rpm:
         found.append(("engine torque", float(chain.torque_nm(power, rpm)), "torque"))

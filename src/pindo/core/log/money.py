@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pindo.core.dimensions import Station
 from pindo.core.notice import notice
 from pindo.core.resolve import Inputs
 from pindo.core.verdict import Finding, Verdict
@@ -72,7 +71,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     for n, reason in refused_credits(inputs).items():
         yield notice(
             f"log.credit.{n}",
-            Station.LOG,
+            "log.money",
             f"Credit, line {n}",
             Verdict.FOULS,
             f"Credit on line {n}, {names[n]}, does not count: it {reason}",
@@ -81,7 +80,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     if count := totals(inputs).unpriced:
         yield notice(
             "log.unpriced",
-            Station.LOG,
+            "log.money",
             "Unpriced lines",
             Verdict.UNMEASURED,
             f"{count} line{'s are' if count > 1 else ' is'} unpriced: every total is short by what {'they cost' if count > 1 else 'it costs'}",

@@ -1,5 +1,6 @@
 """Plane geometry of the face view. All lengths mm, angles deg; arrays broadcast."""
 
+from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
@@ -39,9 +40,9 @@ def window_distance(u1_mm: Any, v1_mm: Any, window_mm: Any) -> Any:
     return np.hypot(u1_mm, v1_mm) - window_mm / 2.0
 
 
-def pocket_distance(u1_mm: Any, v1_mm: Any, turn1_deg: Any, pocket_u_mm: Any, pocket_v_mm: Any, pocket_mm: Any) -> Any:
+def pocket_distance(u1_mm: Any, v1_mm: Any, turn1_deg: Any, pocket_u_mm: Any, pocket_v_mm: Any, pocket_mm: Any, turn2_deg: Any) -> Any:
     """Hole centre to the starter pocket's edge; negative inside it. [mm]"""
-    return centre_distance(u1_mm, v1_mm, turn1_deg, pocket_u_mm, pocket_v_mm, 0.0) - pocket_mm / 2.0
+    return centre_distance(u1_mm, v1_mm, turn1_deg, pocket_u_mm, pocket_v_mm, turn2_deg) - pocket_mm / 2.0
 
 
 def head_sunk(recess_mm: Any, head_height_mm: float) -> Any:
@@ -62,6 +63,26 @@ def recess_floor(plate_mm: Any, recess_mm: Any) -> Any:
 def times_diameter(factor: float, d_mm: Any) -> Any:
     """A limit given in diameters. [mm]"""
     return factor * d_mm
+
+
+def off_place(u_mm: Any, v_mm: Any, u0_mm: float, v0_mm: float) -> Any:
+    """How far a hole stands from where it was read: nothing, and its doubt. [mm]"""
+    return np.hypot(u_mm - u0_mm, v_mm - v0_mm)
+
+
+def thread_in_plate(x: Any, depth_mm: Any) -> Any:
+    """Thread in a plate of thickness ``x``: through, or as deep as it is cut. [mm]"""
+    return np.minimum(x, depth_mm)
+
+
+def pocket_room(pocket_mm: Any, starter_body_mm: Any) -> Any:
+    """Room round the starter where it passes the plate, on one side. [mm]"""
+    return (pocket_mm - starter_body_mm) / 2.0
+
+
+def pins(read: Mapping[str, Any], castings: tuple[str, ...], in_plate: tuple[str, ...]) -> Any:
+    """Pins at one dowel place: one in each casting that has one, and one in the plate [-]."""
+    return sum((read[a] for a in castings), 0.0) + (np.maximum.reduce([read[a] for a in in_plate]) if in_plate else 0.0)
 
 
 def place_play(plate_hole_mm: Any, d_mm: Any) -> Any:

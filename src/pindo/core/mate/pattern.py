@@ -25,7 +25,9 @@ class PlacedHole:
     v: float
     d: float
     plate_d: float
-    """Diameter of the hole that the plate gets here."""
+    """Diameter of the hole that the plate gets here; of a tapped one, its thread's."""
+    pitch: float | None
+    """Of its thread, where it is told. [mm]"""
     land: float
     pm: float
     """Half-width of the radial doubt of its place."""
@@ -64,10 +66,16 @@ def turn_of(side: str) -> str | float:
     return "clocking_deg" if side == "gearbox" else 0.0
 
 
-def _plate_hole(inputs: Inputs, side: str, hole: Hole, d: float) -> float:
+def plate_hole(inputs: Inputs, side: str, hole: Hole, d: float) -> float | None:
+    """Hole of the plate at a place: as typed, else as the table has it; None where neither says. [mm]"""
     if hole.role == "dowel" or hole.fastening == "tapped":
         return d
     return inputs.value(f"{side}.{hole.n}.plate_hole") or clearance_hole(d)
+
+
+def pocket_turn(inputs: Inputs) -> str | float:
+    """What turns the starter's opening: the clocking where the starter bolts to the housing, nothing elsewhere."""
+    return "clocking_deg" if inputs.options.get("starter_on") == "housing" else 0.0
 
 
 def _turned(inputs: Inputs, side: str, rows: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -87,12 +95,13 @@ def placed_holes(inputs: Inputs) -> list[PlacedHole]:
         known = []
         for hole in face_of(inputs, side).holes:
             u, v, d = (inputs.quantities[f"{side}.{hole.n}.{f}"] for f in ("u", "v", "d"))
-            if u.value is not None and v.value is not None and d.value and d.value > 0.0:
-                known.append((hole, u.value, v.value, d.value, math.hypot(u.pm, v.pm)))
-        places = _turned(inputs, side, [(u, v) for _, u, v, _, _ in known])
-        for (hole, _, _, d_mm, pm), (u_mm, v_mm) in zip(known, places, strict=True):
+            size = plate_hole(inputs, side, hole, d.value) if d.value and d.value > 0.0 else None
+            if u.value is not None and v.value is not None and d.value and size:
+                known.append((hole, u.value, v.value, d.value, size, math.hypot(u.pm, v.pm)))
+        places = _turned(inputs, side, [(u, v) for _, u, v, *_ in known])
+        for (hole, _, _, d_mm, size, pm), (u_mm, v_mm) in zip(known, places, strict=True):
             land = inputs.value(f"{side}.{hole.n}.land") or LAND_FACTOR * d_mm
-            found.append(PlacedHole(side=side, hole=hole, u=u_mm, v=v_mm, d=d_mm, plate_d=_plate_hole(inputs, side, hole, d_mm), land=land, pm=pm))
+            found.append(PlacedHole(side=side, hole=hole, u=u_mm, v=v_mm, d=d_mm, plate_d=size, pitch=inputs.value(f"{side}.{hole.n}.pitch"), land=land, pm=pm))
     return found
 
 
@@ -113,6 +122,30 @@ def placed_lands(inputs: Inputs, side: str) -> list[PlacedLand]:
 def all_lands(inputs: Inputs) -> Lands:
     """Metal of both castings. [mm]"""
     return {side: placed_lands(inputs, side) for side in SIDES}
+
+
+ONE_DOWEL_MM = 1.0  # two dowel holes of one pin lie as close as this
+
+
+def one_dowel(a: PlacedHole, b: PlacedHole) -> bool:
+    """Whether two dowel holes are one place that a single pin passes through: castings and plate in line."""
+    return a.side != b.side and a.hole.role == b.hole.role == "dowel" and math.hypot(a.u - b.u, a.v - b.v) <= ONE_DOWEL_MM + a.pm + b.pm
+
+
+def dowel_places(inputs: Inputs) -> list[tuple[tuple[str, int], ...]]:
+    """Dowel places as side and number; holes of both castings that run into each other are one place."""
+    placed = {(h.side, h.hole.n): h for h in placed_holes(inputs) if h.hole.role == "dowel"}
+    every = [(side, h.n) for side in SIDES for h in face_of(inputs, side).holes if h.role == "dowel"]
+    found: list[tuple[tuple[str, int], ...]] = []
+    taken: set[tuple[str, int]] = set()
+    for at in every:
+        if at in taken:
+            continue
+        mine = placed.get(at)
+        mates = [k for k, h in placed.items() if mine and k not in taken and h.side != mine.side and math.hypot(h.u - mine.u, h.v - mine.v) < (h.d + mine.d) / 2]
+        found.append((at, *mates))
+        taken |= {at, *mates}
+    return found
 
 
 def coincide(a: PlacedHole, b: PlacedHole) -> bool:

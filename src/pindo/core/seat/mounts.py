@@ -5,7 +5,7 @@ its place. All functions take numbers or arrays of one length, so that every per
 Source: closed form, any text on vibration isolation; the load cases are common practice.
 """
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from typing import Any
 
 import numpy as np
@@ -13,7 +13,9 @@ import numpy as np
 from pindo.core.frames import direction_in_vehicle, point_in_vehicle
 
 GRAVITY = 9.80665
-FIELDS = ("back", "left", "up", "kx", "ky", "kz")
+PLACES = ("back", "left", "up")
+SPRINGS = ("kx", "ky", "kz")
+GYRATION = ("gyration_roll_mm", "gyration_pitch_mm", "gyration_yaw_mm")
 MASS = ("unit_mass_kg", "mass_back_mm", "mass_left_mm", "mass_up_mm")
 FREE = 1e-9
 CASES = ("lowest gear", "reverse", "braking", "cornering left", "cornering right", "bump")
@@ -29,13 +31,19 @@ def _rows(read: Read) -> int:
     return max((np.asarray(v).size for v in read.values()), default=1)
 
 
-def arms(read: Read, numbers: tuple[int, ...], layout_yaw_deg: float) -> np.ndarray:
-    """Each mount from the mass centre in the vehicle, shape (rows, mounts, 3). [mm]"""
+def arms(read: Read, numbers: tuple[int, ...], layout_yaw_deg: float, behind_plate: Collection[int] = ()) -> np.ndarray:
+    """Each mount from the mass centre in the vehicle, shape (rows, mounts, 3). [mm]
+
+    Those of ``behind_plate`` are told behind the bell's mouth: a thicker plate takes them back.
+    """
     rows = _rows(read)
     centre = point_in_vehicle(read, layout_yaw_deg, read["mass_back_mm"], read["mass_left_mm"], read["mass_up_mm"])
     found = []
     for n in numbers:
-        at = point_in_vehicle(read, layout_yaw_deg, *(read[f"mounts.{n}.{f}"] for f in ("back", "left", "up")))
+        back, left, up = (read[f"mounts.{n}.{f}"] for f in PLACES)
+        if n in behind_plate:
+            back = back + read["separator_mm"] + read["plate_mm"]
+        at = point_in_vehicle(read, layout_yaw_deg, back, left, up)
         found.append(np.stack([_column(a - c, rows) for a, c in zip(at, centre, strict=True)], axis=-1))
     return np.stack(found, axis=1)
 
@@ -51,11 +59,24 @@ def _lever(arm: np.ndarray) -> np.ndarray:
     return out
 
 
-def stiffness(read: Read, numbers: tuple[int, ...], layout_yaw_deg: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def three_shares(arm: np.ndarray) -> np.ndarray:
+    """Shares of the weight on three mounts, shape (rows, 3): forces and moments about both level axes balance, whatever the stiffness. [-]
+
+    NaN where the three lie in one upright plane.
+    """
+    system = np.stack([np.ones(arm.shape[:2]), arm[..., 0], arm[..., 1]], axis=1)
+    scale = np.abs(arm[..., :2]).max(axis=(1, 2)) + 1.0
+    flat = np.abs(np.linalg.det(system)) < 1e-6 * scale**2
+    safe = np.where(flat[:, None, None], np.eye(3), system)
+    found = np.linalg.solve(safe, np.broadcast_to(np.array([1.0, 0.0, 0.0]), (len(arm), 3))[..., None])[..., 0]
+    return np.where(flat[:, None], np.nan, found)
+
+
+def stiffness(read: Read, numbers: tuple[int, ...], layout_yaw_deg: float, behind_plate: Collection[int] = ()) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """K, shape (rows, 6, 6) [N/mm, N, N·mm]; levers, shape (rows, mounts, 3, 6); springs, shape (rows, mounts, 3) [N/mm]."""
     rows = _rows(read)
-    lever = _lever(arms(read, numbers, layout_yaw_deg))
-    k = np.stack([np.stack([_column(read[f"mounts.{n}.{f}"], rows) for f in ("kx", "ky", "kz")], axis=-1) for n in numbers], axis=1)
+    lever = _lever(arms(read, numbers, layout_yaw_deg, behind_plate))
+    k = np.stack([np.stack([_column(read[f"mounts.{n}.{f}"], rows) for f in SPRINGS], axis=-1) for n in numbers], axis=1)
     return np.einsum("rmji,rmj,rmjk->rik", lever, k, lever), lever, k
 
 
@@ -104,13 +125,20 @@ def solve(k: np.ndarray, load: np.ndarray) -> np.ndarray:
     return np.where(free[:, None], np.nan, moved)
 
 
-def modes_hz(k: np.ndarray, mass_kg: Any, roll_mm: Any, pitch_mm: Any) -> tuple[np.ndarray, np.ndarray]:
-    """Six natural frequencies, shape (rows, 6) [Hz], and each one's share of roll, shape (rows, 6) [-].
+def modes_hz(k: np.ndarray, read: Read, layout_yaw_deg: float) -> tuple[np.ndarray, np.ndarray]:
+    """Six natural frequencies, shape (rows, 6) [Hz], and each one's share of turn about the crank, shape (rows, 6) [-].
 
-    Generalised eigenproblem K v = w² M v through M^-1/2 K M^-1/2. N/mm over kg is 1000 /s².
+    Generalised eigenproblem K v = w² M v. The inertias are about the unit's own axes (roll about the crank, pitch, yaw) and turn
+    with it; the share of a mode is the kinetic energy of its turn about the crank. N/mm over kg is 1000 /s².
     """
     rows = len(k)
-    inertia = np.stack([_column(mass_kg, rows)] * 3 + [_column(mass_kg * roll_mm**2, rows)] + [_column(mass_kg * pitch_mm**2, rows)] * 2, axis=-1)
-    root = 1.0 / np.sqrt(inertia)
-    squares, vectors = np.linalg.eigh(k * root[:, :, None] * root[:, None, :] * 1e3)
-    return np.sqrt(np.maximum(squares, 0.0)) / (2.0 * np.pi), vectors[:, 3, :] ** 2
+    mass = _column(read["unit_mass_kg"], rows)
+    own = np.stack([np.stack([_column(a, rows) for a in direction_in_vehicle(read, layout_yaw_deg, axis)], axis=-1) for axis in ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))], axis=1)
+    inertia = np.stack([mass * _column(read[key], rows) ** 2 for key in GYRATION], axis=-1)
+    # M^-1/2, block by block: the turning part in the unit's own axes.
+    root = np.zeros((rows, 6, 6))
+    root[:, [0, 1, 2], [0, 1, 2]] = 1.0 / np.sqrt(mass)[:, None]
+    root[:, 3:, 3:] = np.einsum("rai,ra,raj->rij", own, 1.0 / np.sqrt(inertia), own)
+    squares, vectors = np.linalg.eigh(root @ k @ root * 1e3)
+    about_crank = np.einsum("ri,rik->rk", own[:, 0], vectors[:, 3:, :]) ** 2
+    return np.sqrt(np.maximum(squares, 0.0)) / (2.0 * np.pi), about_crank

@@ -30,6 +30,8 @@ class FittedPose:
     residuals: tuple[float, ...]
     """Distance of each point from where the pose puts it. [mm]"""
     rms: float
+    correlation: np.ndarray
+    """How the doubts of the six numbers hang together, in the order above, shape (6, 6) [-]."""
 
 
 def turns_of(matrix: np.ndarray) -> tuple[float, float, float]:
@@ -83,13 +85,25 @@ def fit_pose(on_unit: np.ndarray, in_vehicle: np.ndarray, u_mm: np.ndarray, layo
     step = 1e-6
     base = np.array(turns_of(turn))
     jacobian = np.array([(np.array(turns_of((np.eye(3) + _cross(step * axis)) @ turn)) - base) / step for axis in np.eye(3)]).T
-    angles = jacobian @ covariance[3:, 3:] @ jacobian.T
-    u = np.sqrt(np.concatenate([np.diag(covariance)[:3], np.diag(angles)]))
+    # The place is told behind, left, up: behind is minus x.
+    whole = np.zeros((6, 6))
+    whole[:3, :3], whole[3:, 3:] = np.diag([-1.0, 1.0, 1.0]), jacobian
+    numbers = whole @ covariance @ whole.T
+    u = np.sqrt(np.diag(numbers))
     roll, pitch, yaw = base
     yaw = (yaw - layout_yaw_deg + 180.0) % 360.0 - 180.0
     far = np.linalg.norm(residual, axis=1)
     return FittedPose(
-        float(-place[0]), float(place[1]), float(place[2]), float(roll), float(pitch), float(yaw), tuple(2.0 * float(x) for x in u), tuple(map(float, far)), float(np.sqrt((far**2).mean()))
+        float(-place[0]),
+        float(place[1]),
+        float(place[2]),
+        float(roll),
+        float(pitch),
+        float(yaw),
+        tuple(2.0 * float(x) for x in u),
+        tuple(map(float, far)),
+        float(np.sqrt((far**2).mean())),
+        numbers / np.outer(u, u),
     )
 
 

@@ -10,7 +10,8 @@ from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
 from pindo.core.drawing import Callout, Drawing, Handle, Note, Round, Shape
 from pindo.core.frames import side_in_vehicle
 from pindo.core.resolve import Inputs
-from pindo.core.seat.checks import movement_at, on_mounts, rest_reads
+from pindo.core.seat import mounts as m
+from pindo.core.seat.checks import movement_at, on_mounts
 from pindo.core.views import TITLES, project, solid_shapes
 
 EDGE = 140.0
@@ -31,11 +32,12 @@ class Readout:
 def _unit_points(inputs: Inputs) -> dict[str, tuple[float, float, float]]:
     """Named points of the unit: behind block face, left, up. [mm]"""
     v = inputs.value
+    thickness = (v("separator_mm") or 0.0) + (v("plate_mm") or 0.0)
     found: dict[str, tuple[float, float, float]] = {"block face, crank axis": (0.0, 0.0, 0.0)}
     if (length := v("engine_length_mm")) is not None:
         found["accessory end, crank axis"] = (-length, 0.0, 0.0)
     if (box := v("gearbox_length_mm")) is not None:
-        found["output joint"] = ((v("separator_mm") or 0.0) + (v("plate_mm") or 0.0) + box, v("output_left_mm") or 0.0, v("output_up_mm") or 0.0)
+        found["output joint"] = (thickness + box, v("output_left_mm") or 0.0, v("output_up_mm") or 0.0)
     if (low := v("sump_mm")) is not None and (at := v("sump_back_mm")) is not None:
         found["sump, lowest"] = (at, 0.0, -low)
     if (high := v("engine_top_mm")) is not None and (at := v("top_back_mm")) is not None:
@@ -45,7 +47,7 @@ def _unit_points(inputs: Inputs) -> dict[str, tuple[float, float, float]]:
     for mount in inputs.build.mounts:
         at3 = [v(f"mounts.{mount.n}.{f}") for f in ("back", "left", "up")]
         if all(x is not None for x in at3):
-            found[f"mount {mount.n}"] = (at3[0] or 0.0, at3[1] or 0.0, at3[2] or 0.0)
+            found[f"mount {mount.n}"] = ((at3[0] or 0.0) + (thickness if mount.body == "gearbox" else 0.0), at3[1] or 0.0, at3[2] or 0.0)
     return found
 
 
@@ -89,12 +91,32 @@ def mount_rows(inputs: Inputs) -> list[MountRow]:
     moved = movement_at(inputs, _carried(matrix, [points[name] for name in names]))
     if moved is None or not inputs.value("unit_mass_kg"):
         return []
-    read = {a: np.asarray(inputs.quantities[a].value, float) for a in rest_reads(body.numbers)}
+    read = {a: np.asarray(inputs.quantities[a].value, float) for a in body.rest_reads}
     far = np.linalg.norm(moved, axis=-1)
     return [
         MountRow(n=m.n, name=m.name, share=float(body.share(i, read)[0]), squash=float(body.squash(i, read)[0]), moves=tuple(map(float, far[:, i])))
         for i, m in enumerate(inputs.build.mounts)
     ]  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class ModeRow:
+    """One natural frequency of the unit on its mounts."""
+
+    hertz: float
+    about_crank: float
+    """Share of its movement that is turn about the crank. [%]"""
+
+
+def mode_rows(inputs: Inputs) -> list[ModeRow]:
+    """All six modes, lowest first; empty until mass, mounts and radii of gyration are known."""
+    body = on_mounts(inputs)
+    wanted = () if body is None else (*body.rest_reads, *m.GYRATION)
+    if body is None or any(inputs.value(a) is None for a in wanted) or min(inputs.value(a) or 0.0 for a in (*m.GYRATION, "unit_mass_kg")) <= 0.0:
+        return []
+    with np.errstate(all="ignore"):
+        hertz, turn = body.modes({a: np.asarray(inputs.quantities[a].value, float) for a in wanted})
+    return [ModeRow(hertz=float(h), about_crank=100.0 * float(t)) for h, t in zip(hertz[0], turn[0], strict=True)] if np.isfinite(hertz).all() and np.isfinite(turn).all() else []
 
 
 def _boxes(inputs: Inputs, matrix: np.ndarray, view: str, floor: float) -> list[Shape]:
@@ -156,7 +178,7 @@ def seat_view(inputs: Inputs, view: str, placed: list[Placed]) -> Drawing:
     handles: list[Handle] = []
     callouts: list[Callout] = []
     if matrix is not None:
-        if not any(p.solid.body == "engine" for p in placed):
+        if all(p.solid.body == "chassis" for p in placed):
             shapes += _boxes(inputs, matrix, view, floor)
         names = _unit_points(inputs)
         flat = project(view, _carried(matrix, list(names.values())), floor)

@@ -5,10 +5,10 @@ from types import MappingProxyType
 
 from pindo.core import plain
 from pindo.core.check import Check
-from pindo.core.dimensions import Station
 from pindo.core.resolve import Inputs
 from pindo.core.stack import interchange as match
 from pindo.core.stack import spacing
+from pindo.core.stack.stations import BEHIND_THE_BELL
 
 # A stack reading is taken with the gearbox off and the unit standing: a hung crank lies on its thrust bearing.
 STACK_STATES = MappingProxyType({"gearbox": frozenset({"off"}), "position": frozenset({"bench", "stand", "resting loaded"})})
@@ -17,9 +17,18 @@ STRENGTH = "Screening only, not an approval. The makers' ratings and the rules o
 JOINING = "Never draw the faces together with the bolts: find what stands in the way."
 
 
+QUESTION_OF = MappingProxyType(
+    dict.fromkeys(("pilot_engagement", "tip_clearance", "shoulder_clearance", "spline_new", "spline_worn", "guide_tube", "bolt_heads", "flywheel_in_bell", "flywheel_in_window"), "spacing")
+    | dict.fromkeys(("release_gap", "retract_reserve", "release_stroke", "cover_to_bell"), "release")
+    | dict.fromkeys(("starter_parked", "starter_mesh", "starter_module", "starter_centres"), "starter")
+    | dict.fromkeys(("crank_circle", "crank_bolts", "crank_register", "disc_on_face", "spline_count", "spline_od", "spline_standard", "cover_bolts", "cover_circle", "nose_fit", "pilot_press", "release_bore"), "match")
+    | dict.fromkeys(("clutch_torque", "gearbox_torque"), "strength")
+)  # fmt: skip
+
+
 def _check(id: str, title: str, value: object, **rest: object) -> Check:
     rest.setdefault("accepts", STACK_STATES)
-    return Check(id=f"stack.{id}", station=Station.STACK, title=title, value=value, **rest)  # type: ignore[arg-type]
+    return Check(id=f"stack.{id}", question=f"stack.{QUESTION_OF[id]}", title=title, value=value, **rest)  # type: ignore[arg-type]
 
 
 SPACING = (
@@ -76,22 +85,16 @@ STANDS_OFF_ADJUSTABLE = (
 )  # fmt: skip
 RIDES = (
     _check(
-        "retract_reserve", "Retract reserve", lambda separator_mm, plate_mm, release_parked_mm, release_shim_mm, crank_flange_mm, crank_spacer_mm, flywheel_mm, finger_height_mm: -spacing.release_gap(
-            separator_mm, plate_mm, release_parked_mm, release_shim_mm, crank_flange_mm, crank_spacer_mm, flywheel_mm, finger_height_mm),
-        at_least=spacing.retract_wanted, monte_carlo=True,
+        "retract_reserve", "Retract reserve", spacing.retract_reserve, at_least=spacing.retract_wanted, monte_carlo=True,
         says="Release bearing can still be pushed back {value}; a worn disc takes {limit}", fouls="Release bearing does not reach the new fingers by {over}",
         why="A bearing that rides on the fingers is pushed back as the disc wears. When it bottoms it holds the clutch open.",
     ),
 )  # fmt: skip
-STROKE_OFF = _check(
-    "release_stroke", "Release stroke", spacing.release_stroke, at_least=spacing.stroke_standing_off,
-    says="Slave strokes {value}; gap and finger travel take {limit}", why="Without the stroke the clutch drags and the gears grind.",
+STROKE = _check(
+    "release_stroke", "Release stroke", spacing.release_stroke, at_least=spacing.stroke_wanted,
+    says="Slave strokes {value}; gap and finger travel take {limit}", why="Without the stroke the clutch drags and the gears grind. A bearing that does not reach the fingers uses it up before it begins.",
 )  # fmt: skip
-STROKE_RIDES = _check(
-    "release_stroke", "Release stroke", spacing.release_stroke, at_least=spacing.stroke_riding,
-    says="Slave strokes {value}; finger travel takes {limit}", why="Without the stroke the clutch drags and the gears grind.",
-)  # fmt: skip
-RELEASE = {"stands off": (*STANDS_OFF, STROKE_OFF), "stands off, adjustable": (*STANDS_OFF_ADJUSTABLE, STROKE_OFF), "rides on the fingers": (*RIDES, STROKE_RIDES)}
+RELEASE = {"stands off": (*STANDS_OFF, STROKE), "stands off, adjustable": (*STANDS_OFF_ADJUSTABLE, STROKE), "rides on the fingers": (*RIDES, STROKE)}
 RELEASE_UNSAID = (
     _check(
         "release_gap", "Release gap", lambda release_type, finger_height_mm, release_parked_mm: 0.0, at_least=plain.zero, says="",
@@ -159,9 +162,10 @@ INTERCHANGE = (
         why="A lining that hangs over the face wears a step, loses grip and breaks off."),
     _equal("spline_count", "Disc to input shaft, splines", "disc_splines", "shaft_splines", "Disc has {a} splines, the input shaft {b}", "The disc has to slide on the gearbox's shaft under the engine's cover."),
     _check("spline_od", "Disc to input shaft, spline size", match.spline_od_difference,
-        at_least=lambda spline_od_match_max_mm: -spline_od_match_max_mm, at_most="spline_od_match_max_mm",
-        says="Hub is {disc_spline_od_mm} at the spline's root, shaft {shaft_spline_od_mm} over the teeth; apart by {value}, allowed {limit}",
-        why="The same count on another diameter does not slide, or knocks."),
+        at_least="spline_od_least_mm", at_most="spline_od_match_max_mm",
+        says="Hub is {disc_spline_od_mm} at the spline's root, shaft {shaft_spline_od_mm} over the teeth: {value} larger; wants {limit}",
+        fouls="Hub is {disc_spline_od_mm} at the spline's root, shaft {shaft_spline_od_mm} over the teeth: {over} too small to go on",
+        why="The same count on another diameter does not slide, or knocks; a hub smaller than its shaft does not go on at all."),
     _check("spline_standard", "Disc to input shaft, spline standard", plain.same_words, at_least=plain.one, kind="count",
         bind=MappingProxyType({"a": "disc_spline_standard", "b": "shaft_spline_standard"}),
         says="Disc spline {a}, shaft spline {b}", why="Same count and size with another tooth form does not carry."),
@@ -187,7 +191,9 @@ INTERCHANGE = (
 
 def checks(inputs: Inputs) -> Iterable[Check]:
     """All checks of the station; the kind of release decides which release gap is asked."""
+    behind = inputs.options.get("plate_at") == BEHIND_THE_BELL
     yield from SPACING
     yield from RELEASE.get(inputs.options.get("release_type", ""), RELEASE_UNSAID)
-    yield from AROUND
+    # Behind the bell the plate has no flywheel in its window.
+    yield from (c for c in AROUND if not (behind and c.id == "stack.flywheel_in_window"))
     yield from INTERCHANGE

@@ -3,7 +3,7 @@
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
 from pindo.core.drawing import Callout, Drawing, Gap, Handle, Note, Shape, Usual, box
 from pindo.core.resolve import Inputs
-from pindo.core.stack.stations import flywheel_flange_s, friction_face_s, mouth_s, pilot_rear_s, starter_flange_s, tip_s
+from pindo.core.stack.stations import BEHIND_THE_BELL, bell_mouth_s, flywheel_flange_s, friction_face_s, mouth_s, pilot_rear_s, starter_flange_s, tip_s
 
 # Sizes that a picture needs before they are measured; drawn dashed, never used by a check.
 USUAL = {
@@ -69,15 +69,17 @@ def _flywheel(g: Usual) -> list[Shape]:
     return shapes
 
 
-def _housing(g: Usual, rim: float) -> list[Shape]:
-    mouth = mouth_s(g("separator_mm"), g("plate_mm"))
+def _housing(g: Usual, rim: float, plate_at: str) -> list[Shape]:
+    mouth = bell_mouth_s(g("separator_mm"), g("plate_mm"), plate_at)
     window = g("window_mm") / 2 if g("window_mm") > 0 else 30.0
     inside, floor = g("bell_bore_mm") / 2, mouth + g("bell_depth_mm")
     shapes = []
     if g("separator_mm") > 0:
         shapes.append(Shape(part="shield", points=box(0, g("separator_mm"), window, rim), known=g.known("separator_mm")))
     if g("plate_mm") > 0:
-        shapes.append(Shape(part="adapter plate", points=box(g("separator_mm"), mouth, window, rim), known=g.known("plate_mm")))
+        back = floor + CASTING
+        at = box(back, back + g("plate_mm"), 30.0, 62.0 + 60.0) if plate_at == BEHIND_THE_BELL else box(g("separator_mm"), mouth, window, rim)
+        shapes.append(Shape(part="adapter plate", points=at, known=g.known("plate_mm")))
     neck = 62.0
     shapes.append(
         Shape(
@@ -154,8 +156,8 @@ def _pilot(g: Usual, pilot_in: str) -> Shape:
     return Shape(part="pilot bearing", points=box(rear - g("pilot_width_mm"), rear, g("pilot_bore_mm") / 2, g("pilot_od_mm") / 2), style="body", known=g.known("pilot_width_mm", "pilot_sunk_mm"))
 
 
-def _starter(g: Usual, starter_on: str) -> list[Shape]:
-    flange = starter_flange_s(starter_on, g("separator_mm"), g("plate_mm"))
+def _starter(g: Usual, starter_on: str, plate_at: str) -> list[Shape]:
+    flange = starter_flange_s(starter_on, g("separator_mm"), g("plate_mm"), plate_at)
     tip = g("pinion_module_mm") * (g("pinion_teeth") + 2) / 2
     low, high = g("starter_centre_mm") - tip, g("starter_centre_mm") + tip
     known = g.known("starter_parked_mm", "starter_centre_mm")
@@ -166,7 +168,7 @@ def _starter(g: Usual, starter_on: str) -> list[Shape]:
     ]
 
 
-def _anchors(g: Usual, pilot_in: str, starter_on: str) -> dict[str, tuple[float, float]]:
+def _anchors(g: Usual, pilot_in: str, starter_on: str, plate_at: str) -> dict[str, tuple[float, float]]:
     """The point of the section that each length speaks of."""
     flange, spacer, fly = g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm")
     back, face = flywheel_flange_s(flange, spacer), friction_face_s(flange, spacer, fly)
@@ -176,15 +178,15 @@ def _anchors(g: Usual, pilot_in: str, starter_on: str) -> dict[str, tuple[float,
     hub, teeth, tube = face + g("hub_front_mm"), g("disc_spline_od_mm") / 2, g("guide_tube_od_mm") / 2
     parked = mouth + g("release_parked_mm") - g("release_shim_mm")
     rim, edge, start = g("flywheel_od_mm") / 2, g("crank_pcd_mm") / 2 + 13, tip + g("spline_start_mm")
-    flange_s, ring = starter_flange_s(starter_on, sep, plate), back + g("ring_front_mm")
+    flange_s, ring = starter_flange_s(starter_on, sep, plate, plate_at), back + g("ring_front_mm")
     nose, seat = g("nose_d_mm") / 2, g("pilot_seat_mm") / 2
     return {
         "crank_flange_mm": (flange, edge), "crank_bore_depth_mm": (flange - g("crank_bore_depth_mm"), 3), "crank_spacer_mm": ((flange + back) / 2, edge - 4),
-        "flywheel_mm": (face, rim - 60), "separator_mm": (sep / 2, rim + 22), "plate_mm": (sep + plate / 2, rim + 34), "shaft_tip_out_mm": (tip, 0), "nose_mm": (tip + g("nose_mm"), nose),
+        "flywheel_mm": (face, rim - 60), "separator_mm": (sep / 2, rim + 22), "plate_mm": (sep + g("bell_depth_mm") + CASTING + plate / 2, 100) if plate_at == BEHIND_THE_BELL else (sep + plate / 2, rim + 34), "shaft_tip_out_mm": (tip, 0), "nose_mm": (tip + g("nose_mm"), nose),
         "nose_chamfer_mm": (tip + g("nose_chamfer_mm") / 2, nose), "pilot_sunk_mm": (rear, g("pilot_od_mm") / 2), "pilot_width_mm": (rear - g("pilot_width_mm") / 2, g("pilot_od_mm") / 2 - 3),
         "hub_front_mm": (hub, teeth + 7), "hub_mm": (hub + g("hub_mm") / 2, teeth + 6), "spline_start_mm": (start, teeth), "spline_mm": (start + g("spline_mm") - 3, teeth * 0.7),
         "finger_height_mm": (face + g("finger_height_mm"), tube + 10), "release_parked_mm": (parked, tube + 14), "release_shim_mm": (parked + 13, tube + 12), "guide_tube_mm": (mouth + g("guide_tube_mm"), tube),
-        "bolt_heads_mm": (face + g("bolt_heads_mm"), g("flywheel_pcd_mm") / 2 + 5), "cover_height_mm": (face + g("cover_height_mm"), g("friction_face_mm") / 2 - 60), "bell_depth_mm": (mouth + g("bell_depth_mm"), 80),
+        "bolt_heads_mm": (face + g("bolt_heads_mm"), g("flywheel_pcd_mm") / 2 + 5), "cover_height_mm": (face + g("cover_height_mm"), g("friction_face_mm") / 2 - 60), "bell_depth_mm": (bell_mouth_s(sep, plate, plate_at) + g("bell_depth_mm"), 80),
         "flywheel_od_mm": (back + 8, rim), "bell_bore_mm": (mouth + 30, g("bell_bore_mm") / 2), "window_mm": (mouth, g("window_mm") / 2),
         "ring_front_mm": (ring, rim - 4), "ring_width_mm": (ring + g("ring_width_mm"), rim - 8), "starter_parked_mm": (flange_s + g("starter_parked_mm"), g("starter_centre_mm") + 6),
         "starter_out_mm": (flange_s + g("starter_out_mm"), g("starter_centre_mm")), "pinion_mm": (flange_s + g("starter_parked_mm") - g("pinion_mm"), g("starter_centre_mm") + 4), "starter_centre_mm": (flange_s + g("starter_parked_mm") - 6, g("starter_centre_mm")),
@@ -218,7 +220,8 @@ def _gaps(g: Usual, at: dict[str, tuple[float, float]], pilot_in: str) -> list[G
 
 def _handles(inputs: Inputs, at: dict[str, tuple[float, float]], mouth: float, back: float, rim: float) -> list[Handle]:
     handles = []
-    for key, x, y in (("plate_mm", mouth, rim + 10), ("crank_spacer_mm", back, at["crank_spacer_mm"][1] + 16)):
+    behind = inputs.options["plate_at"] == BEHIND_THE_BELL
+    for key, x, y in (("plate_mm", at["plate_mm"][0] if behind else mouth, at["plate_mm"][1] if behind else rim + 10), ("crank_spacer_mm", back, at["crank_spacer_mm"][1] + 16)):
         limits, value = DIMENSIONS[key].adjustable, inputs.value(key)
         if limits is not None and value is not None:
             handles.append(Handle(address=key, name=DIMENSIONS[key].name, x=x, y=y, turns=False, value=value, low=limits.low, high=limits.high, step=limits.step))
@@ -232,15 +235,16 @@ def section(inputs: Inputs) -> Drawing:
     starter_on = inputs.options.get("starter_on", "engine")
     pilot_in = pilot_in if pilot_in in ("crank", "spacer", "flywheel") else "crank"
     starter_on = starter_on if starter_on in ("engine", "plate", "housing") else "engine"
+    plate_at = inputs.options["plate_at"]
     rim = max(g("bell_bore_mm"), g("window_mm"), g("flywheel_od_mm")) / 2 + 36
     mouth = mouth_s(g("separator_mm"), g("plate_mm"))
     end = mouth + g("bell_depth_mm") + CASTING + 14
     shapes = [
-        *_engine_side(g, rim), *_flywheel(g), *_clutch(g), *_housing(g, rim), *_starter(g, starter_on), _pilot(g, pilot_in), *_shaft(g, end), *_still(g, end),
+        *_engine_side(g, rim), *_flywheel(g), *_clutch(g), *_housing(g, rim, plate_at), *_starter(g, starter_on, plate_at), _pilot(g, pilot_in), *_shaft(g, end), *_still(g, end),
         Shape(part="crank axis", points=((FRONT - 6, 0), (end + 4, 0)), style="axis", closed=False),
         Shape(part="block face", points=((0, -8), (0, rim + 4)), style="hidden", closed=False),
     ]  # fmt: skip
-    at = _anchors(g, pilot_in, starter_on)
+    at = _anchors(g, pilot_in, starter_on, plate_at)
     letters = LEDGERS[Station.STACK]
     main = list(letters)[:30]
     back = flywheel_flange_s(g("crank_flange_mm"), g("crank_spacer_mm"))

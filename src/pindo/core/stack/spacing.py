@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from pindo.core.stack.stations import flywheel_flange_s, friction_face_s, mouth_s, pilot_rear_s, starter_flange_s, tip_s
+from pindo.core.stack.stations import bell_mouth_s, flywheel_flange_s, friction_face_s, mouth_s, pilot_rear_s, starter_flange_s, tip_s
 
 
 def overlap(a_low: Any, a_high: Any, b_low: Any, b_high: Any) -> Any:
@@ -123,6 +123,11 @@ def release_wanted(disc_wear_mm: Any, lever_ratio: Any, release_spare_mm: float)
     return finger_shift(disc_wear_mm, lever_ratio) + release_spare_mm
 
 
+def retract_reserve(separator_mm: Any, plate_mm: Any, release_parked_mm: Any, release_shim_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, flywheel_mm: Any, finger_height_mm: Any) -> Any:
+    """How far the bearing can still be pushed back from the fingers of a new clutch; negative when it does not reach them. [mm]"""
+    return -release_gap(separator_mm, plate_mm, release_parked_mm, release_shim_mm, crank_flange_mm, crank_spacer_mm, flywheel_mm, finger_height_mm)
+
+
 def retract_wanted(disc_wear_mm: Any, lever_ratio: Any, retract_reserve_mm: float) -> Any:
     """A bearing that rides on the fingers must still go back by the shift, and a reserve. [mm]"""
     return finger_shift(disc_wear_mm, lever_ratio) + retract_reserve_mm
@@ -133,7 +138,7 @@ def release_stroke(slave_stroke_mm: Any) -> Any:
     return slave_stroke_mm
 
 
-def stroke_standing_off(
+def stroke_wanted(
     separator_mm: Any,
     plate_mm: Any,
     release_parked_mm: Any,
@@ -145,14 +150,12 @@ def stroke_standing_off(
     finger_travel_mm: Any,
     travel_factor: float,
 ) -> Any:
-    """Stroke needed with a new disc: the gap, then the fingers' travel, with a factor for losses. [mm]"""
+    """Stroke needed with a new disc: the gap, where there is one, then the fingers' travel, with a factor for losses. [mm]
+
+    A bearing that is meant to ride and does not reach the fingers has that gap to close too.
+    """
     gap = release_gap(separator_mm, plate_mm, release_parked_mm, release_shim_mm, crank_flange_mm, crank_spacer_mm, flywheel_mm, finger_height_mm)
     return travel_factor * (np.maximum(gap, 0.0) + finger_travel_mm)
-
-
-def stroke_riding(finger_travel_mm: Any, travel_factor: float) -> Any:
-    """Stroke needed when the bearing rides on the fingers. [mm]"""
-    return travel_factor * finger_travel_mm
 
 
 def flywheel_in_bell(bell_bore_mm: Any, flywheel_od_mm: Any) -> Any:
@@ -165,21 +168,23 @@ def flywheel_in_window(window_mm: Any, flywheel_od_mm: Any) -> Any:
     return (window_mm - flywheel_od_mm) / 2.0
 
 
-def cover_to_bell(separator_mm: Any, plate_mm: Any, bell_depth_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, flywheel_mm: Any, cover_height_mm: Any) -> Any:
+def cover_to_bell(separator_mm: Any, plate_mm: Any, plate_at: str, bell_depth_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, flywheel_mm: Any, cover_height_mm: Any) -> Any:
     """Rearmost point of the clutch cover to what stands behind it in the bell. [mm]"""
-    return mouth_s(separator_mm, plate_mm) + bell_depth_mm - (friction_face_s(crank_flange_mm, crank_spacer_mm, flywheel_mm) + cover_height_mm)
+    return bell_mouth_s(separator_mm, plate_mm, plate_at) + bell_depth_mm - (friction_face_s(crank_flange_mm, crank_spacer_mm, flywheel_mm) + cover_height_mm)
 
 
-def parked_gap(starter_on: str, separator_mm: Any, plate_mm: Any, starter_parked_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, ring_front_mm: Any) -> Any:
+def parked_gap(starter_on: str, plate_at: str, separator_mm: Any, plate_mm: Any, starter_parked_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, ring_front_mm: Any) -> Any:
     """Parked pinion to the ring gear's front. [mm]"""
     ring = flywheel_flange_s(crank_flange_mm, crank_spacer_mm) + ring_front_mm
-    return ring - (starter_flange_s(starter_on, separator_mm, plate_mm) + starter_parked_mm)
+    return ring - (starter_flange_s(starter_on, separator_mm, plate_mm, plate_at) + starter_parked_mm)
 
 
-def mesh_depth(starter_on: str, separator_mm: Any, plate_mm: Any, starter_out_mm: Any, pinion_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, ring_front_mm: Any, ring_width_mm: Any) -> Any:
+def mesh_depth(
+    starter_on: str, plate_at: str, separator_mm: Any, plate_mm: Any, starter_out_mm: Any, pinion_mm: Any, crank_flange_mm: Any, crank_spacer_mm: Any, ring_front_mm: Any, ring_width_mm: Any
+) -> Any:
     """Face of the thrown pinion inside the ring gear's face. [mm]"""
     front = flywheel_flange_s(crank_flange_mm, crank_spacer_mm) + ring_front_mm
-    out = starter_flange_s(starter_on, separator_mm, plate_mm) + starter_out_mm
+    out = starter_flange_s(starter_on, separator_mm, plate_mm, plate_at) + starter_out_mm
     return overlap(out - pinion_mm, out, front, front + ring_width_mm)
 
 

@@ -1,0 +1,130 @@
+import { useEffect, useState, type KeyboardEvent } from 'react'
+import { api } from '../api/client'
+import type { Act } from '../api/types'
+import { goHome, secondOfPair, TOOL_KEYS, toNextUnmeasured } from './hands'
+import { useDesk, useDeskPart, useHeld } from './useDesk'
+
+interface Props {
+  id: string
+  label: string
+  /** What stands there now, as the screen shows it; empty for nothing. */
+  shown: string
+  kind: string
+  unit: string
+  className: string
+  /** What entering a text does. */
+  acts: (typed: string) => Act[]
+  /** The dimension, for its own words for nought. */
+  dimension?: string
+  /** Empty entries are taken over as nothing, where that means something. */
+  mayClear?: boolean
+  /** Its callout is pointed at. */
+  lit?: boolean
+}
+
+const ECHO_MS = 90
+const SILENT = { text: '', wrong: false }
+
+/** What a text would be read as, told while it is typed. */
+function useEcho(text: string | null, kind: string, unit: string, dimension: string) {
+  const [said, say] = useState({ of: '', text: '', wrong: false })
+  useEffect(() => {
+    if (text === null || text.trim() === '') return undefined
+    let mine = true
+    const tell = (words: string, wrong: boolean) => mine && say({ of: text, text: words, wrong })
+    const timer = window.setTimeout(() => {
+      api.quantity(text, kind, unit || undefined, dimension).then(
+        (e) => tell(e.word != null ? `“${e.word}” is kept; give the number that it stands for` : e.echo, false),
+        (error: Error) => tell(error.message, true),
+      )
+    }, ECHO_MS)
+    return () => {
+      mine = false
+      window.clearTimeout(timer)
+    }
+  }, [dimension, kind, text, unit])
+  return said.of === text ? said : SILENT
+}
+
+/**
+ * The one field for numbers: fractions, either unit, a comma, arithmetic, ±, words; echoes what it understood.
+ * Enter hands the text to the desk and moves on in the same moment; what the server refuses comes back into its field.
+ */
+export function FigureField({ id, label, shown, kind, unit, className, acts, dimension = '', mayClear = false, lit = false }: Props) {
+  const desk = useDesk()
+  const held = useHeld(id)
+  // What is being typed lives on the desk, so that no reload takes it.
+  const text = useDeskPart(desk, (s) => s.drafts[id] ?? null)
+  const typed = () => desk.now().drafts[id] ?? null
+  const echo = useEcho(text, kind, unit, dimension)
+  const stands = held?.text ?? shown
+  const setText = (next: string | null) => desk.draft(id, next)
+
+  /** Hands the text over; false where there was nothing to hand over. */
+  const take = (asTrial = false): boolean => {
+    const entry = typed()?.trim()
+    if (entry === undefined) return false
+    setText(null)
+    if (entry === stands || (entry === '' && !mayClear)) return false
+    const part = { field: id, words: label, text: entry, was: stands, acts: acts(entry) }
+    if (asTrial) desk.try(part)
+    else desk.enter(part)
+    return true
+  }
+
+  const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
+    const { key } = event
+    const ends = key === 'Enter' || (key === 'Tab' && !event.shiftKey && typed() !== null)
+    if (ends || key === 'Tab') {
+      if (secondOfPair(key, typed() !== null, event.timeStamp)) {
+        event.preventDefault()
+        return
+      }
+    }
+    if (key === 'Enter' && event.shiftKey) take(true)
+    else if (ends) {
+      event.preventDefault()
+      take()
+      if (desk.now().stopped) goHome()
+      else toNextUnmeasured(event.currentTarget)
+    } else if (key === 'Escape') {
+      setText(null)
+      desk.forget(id)
+      goHome()
+    } else if (TOOL_KEYS[key] !== undefined) {
+      event.preventDefault()
+      event.stopPropagation()
+      desk.pick(desk.now().tool === TOOL_KEYS[key] ? '' : TOOL_KEYS[key])
+    }
+  }
+  const refused = held?.how === 'refused' && text === null
+  const wrong = refused || echo.wrong
+  const said = refused ? held.wrong : text === null ? '' : echo.text
+  return (
+    <span className="figure">
+      <input
+        id={id}
+        data-figure
+        className={`mono ${className} ${lit ? 'lit' : ''} ${held === undefined ? '' : held.how}`}
+        aria-label={label}
+        aria-invalid={wrong}
+        aria-describedby={said ? `${id}-said` : undefined}
+        autoComplete="off"
+        spellCheck={false}
+        value={text ?? stands}
+        onChange={(e) => setText(e.target.value)}
+        onFocus={(e) => {
+          desk.go()
+          e.target.select()
+        }}
+        onBlur={() => take()}
+        onKeyDown={onKey}
+      />
+      {said !== '' && (
+        <span id={`${id}-said`} className={wrong ? 'said wrong' : 'said'} role={wrong ? 'alert' : undefined}>
+          {said}
+        </span>
+      )}
+    </span>
+  )
+}

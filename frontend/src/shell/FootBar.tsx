@@ -1,0 +1,39 @@
+import { useBuild } from './buildContext'
+import { TrialBar } from './TrialBar'
+import type { Notice } from './useBuildController'
+
+interface Props {
+  notice: Notice | null
+  close: () => void
+  show: (place: NonNullable<Notice['place']>) => void
+}
+
+/** What was undone, what went wrong, the trial: at the foot of the work, so that nothing above it moves. */
+export function FootBar({ notice, close, show }: Props) {
+  const { step, trial } = useBuild()
+  if (notice === null && trial === null) return null
+  const place = notice?.place
+  return (
+    <div className="footbar">
+      {notice !== null && (
+        <div className={notice.kind === 'trouble' ? 'trouble' : 'stepped'} role={notice.kind === 'trouble' ? 'alert' : 'status'}>
+          <span>{notice.text}</span>
+          {place && (
+            <button type="button" onClick={() => show(place)}>
+              Show it
+            </button>
+          )}
+          {notice.back && (
+            <button type="button" onClick={() => void step(notice.back ?? 'redo')}>
+              Take that back
+            </button>
+          )}
+          <button type="button" onClick={close}>
+            Close
+          </button>
+        </div>
+      )}
+      <TrialBar />
+    </div>
+  )
+}
