@@ -53,6 +53,8 @@ interface LineProps extends Props {
 const Line = memo(function Line({ letter, row, document, q, system, lit, light, trying, advice }: LineProps) {
   const [open, setOpen] = useState(false)
   const missing = q?.value == null
+  // What is asked about stands in its field, and counts for nothing.
+  const told = q?.value ?? q?.asked
   const unit = unitOf(row.kind, system) || row.unit
   const desk = useDesk()
   const typed = document.dims[row.key]?.statements.find((s) => s.id === q?.statement && s.lapsed === null)?.takes.at(-1)?.typed ?? ''
@@ -83,7 +85,7 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
         <FigureField
           id={`figure-${row.key}`}
           label={`${row.name}${unit ? `, ${unit}` : ''}`}
-          shown={missing || q.value == null ? '' : figure(q.value, row.kind, system, 0).replace('−', '-')}
+          shown={told == null ? '' : figure(told, row.kind, system, 0).replace('−', '-')}
           kind={row.kind}
           unit={unit}
           lit={lit}

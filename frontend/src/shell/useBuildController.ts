@@ -55,6 +55,8 @@ export function useBuildController(id: string, system: System, station: Station)
     const send = async (entry: Held): Promise<Answer> => {
       try {
         put(await api.enter(id, entry.acts, entry.words, entry.key, false))
+        // The screen shows the new state before the desk lets go of what was typed.
+        await new Promise((shown) => window.setTimeout(shown))
         return { kind: 'stored' }
       } catch (error) {
         if (!answered(error)) return { kind: 'no answer' }
