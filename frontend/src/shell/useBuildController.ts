@@ -30,8 +30,9 @@ function tried(stored: Assessment, trial: TrialState): Assessment {
   }
 }
 
-const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error))
+const ASK_AGAIN_MS = 2000
 const answered = (error: unknown): error is ApiProblem => error instanceof ApiProblem && error.problem.status > 0 && error.problem.status < 500
+const wordsOf = (error: unknown): string => (answered(error) ? error.message : 'Pindo does not answer. What you typed and tried is kept here, and asked again.')
 
 /** The open build: server state, the desk that entries go over, and one trial at a time. */
 export function useBuildController(id: string, system: System, station: Station) {
@@ -90,6 +91,7 @@ export function useBuildController(id: string, system: System, station: Station)
   const [result, setResult] = useState<TrialState | null>(null)
   const asking = useRef(false)
   const wanted = useRef<{ acts: Act[]; station: Station } | null>(null)
+  const again = useRef<() => void>(() => undefined)
   const ask = useCallback(async () => {
     if (asking.current) return
     asking.current = true
@@ -98,9 +100,13 @@ export function useBuildController(id: string, system: System, station: Station)
       wanted.current = null
       try {
         const found = await api.trial(id, mine, at)
-        if (desk.now().trial !== null) setResult(found)
+        if (desk.now().trial === null) continue
+        setResult(found)
+        setNotice((now) => (now?.kind === 'trouble' ? null : now))
       } catch (error) {
-        if (desk.now().trial !== null) setNotice({ text: wordsOf(error), kind: 'trouble' })
+        if (desk.now().trial === null) continue
+        setNotice({ text: wordsOf(error), kind: 'trouble' })
+        if (!answered(error)) window.setTimeout(() => again.current(), ASK_AGAIN_MS)
       }
     }
     asking.current = false
@@ -111,9 +117,13 @@ export function useBuildController(id: string, system: System, station: Station)
     if (!ready) return
     // Another station wants its own pictures of the trial; another version wants it asked anew.
     wanted.current = trying === null ? null : { acts, station }
+    again.current = () => {
+      wanted.current = desk.now().trial === null ? null : { acts, station }
+      void ask()
+    }
     if (trying === null) setResult(null)
     else void ask()
-  }, [acts, ask, ready, station, trying, version])
+  }, [acts, ask, desk, ready, station, trying, version])
 
   const drop = useCallback(() => {
     desk.drop()
