@@ -1,19 +1,25 @@
 """The whole answer: order, completeness, and that nothing a person enters stops it."""
 
+import json
 import math
 import unittest
+from dataclasses import replace
 from pathlib import Path
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pindo.core.assess import assess, worst_first
+from pindo.core.assess import STATION_CHECKS, assess, worst_first
 from pindo.core.boards import boards
 from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station, applies
 from pindo.core.evidence import LADDER
 from pindo.core.problems import problems
+from pindo.core.rows import LISTS
+from pindo.core.stack.checks import SPACING
 from pindo.core.verdict import SEVERITY
+from pindo.demo import DEMOS
 from tests.support import demo, face, finding, hole, statement
 
 ENTRIES = ("0", "-5", "18", "1e6", "-1e6", "plenty", "12..5", "3/4", "1e-9", "400 ± 300")
@@ -67,6 +73,42 @@ class NothingStopsIt(unittest.TestCase):
         for drawing in (pictures.profile, pictures.plan, pictures.mate, pictures.stack, pictures.line, *pictures.seat.values(), *pictures.clear.values()):
             self.assertLess(drawing.x_low, drawing.x_high)
             self.assertTrue(all(math.isfinite(x) for s in drawing.shapes for p in s.points for x in p))
+
+    def test_figures_without_any_doubt_are_assessed_and_have_ways_out(self):
+        def certain(part):
+            if isinstance(part, dict):
+                return {k: "0" if k == "pm" else certain(v) for k, v in part.items()}
+            return [certain(x) for x in part] if isinstance(part, list) else part
+
+        for make in DEMOS.values():
+            build = Build.model_validate(certain(make().model_dump(mode="json")))
+            answer = assess(build)
+            self.assertTrue(any(f.ways_out for f in answer.findings))
+            self.assertGreater(boards(build, answer).profile.x_high, 0.0)
+
+    HOSTILE = ("{x}", "{a", "}{", "{value}", "{value:>99999999}", "{0.__class__}", "{{value}}", "%s %(n)s", "quote ' \" `", "\u202eback", "a\tb")
+
+    def test_no_name_opens_a_field_or_changes_a_verdict(self):
+        for make in DEMOS.values():
+            plain = make().model_dump(mode="json")
+            verdicts = {f.id: (f.verdict, f.value) for f in assess(make(), ()).findings}
+            for name in self.HOSTILE:
+                with self.subTest(name):
+                    document = json.loads(json.dumps(plain))
+                    for row in (*(r for key in LISTS for r in document[key]), *document["engine_face"]["holes"], *document["gearbox_face"]["lands"]):
+                        row["name"] = name
+                    answer = assess(Build.model_validate(document), ())
+                    self.assertEqual({f.id: (f.verdict, f.value) for f in answer.findings}, verdicts)
+                    self.assertTrue(any(name in f.sentence.mm for f in answer.findings if f.id.startswith("clear.pair")) or not plain["solids"])
+                    self.assertFalse(any(len(f.sentence.mm) > 1000 for f in answer.findings))
+
+    def test_a_check_that_fails_names_itself_and_the_rest_is_read(self):
+        broken = replace(SPACING[0], value=lambda nose_mm: {}[nose_mm])
+        with mock.patch.dict(STATION_CHECKS, {Station.STACK: lambda inputs: [broken, *SPACING[1:]]}), self.assertLogs("pindo.core.assess", "ERROR"):
+            answer = assess(demo(), ())
+        self.assertEqual(finding(answer, broken.id).verdict, "unmeasured")
+        self.assertIn("Pindo failed here", finding(answer, broken.id).sentence.mm)
+        self.assertEqual(finding(answer, SPACING[1].id).verdict, finding(demo(), SPACING[1].id).verdict)
 
     def test_one_missing_input_changes_only_the_findings_that_read_it(self):
         whole = {f.id: f for f in assess(demo()).findings}

@@ -13,7 +13,7 @@ from pindo.core.tables import read_table
 ROOT = Path(__file__).parents[2]
 SRC = ROOT / "src" / "pindo"
 CORE_MAY = {
-    "__future__", "abc", "ast", "collections", "csv", "dataclasses", "datetime", "enum", "fractions", "functools", "importlib", "inspect", "itertools", "math", "re", "types", "typing",
+    "__future__", "abc", "ast", "collections", "csv", "dataclasses", "datetime", "enum", "fractions", "functools", "importlib", "inspect", "itertools", "logging", "math", "re", "types", "typing",
     "numpy", "scipy", "shapely", "networkx", "pydantic", "coal", "pindo",
 }  # fmt: skip
 NEIGHBOURS = {"core": set(), "formats": {"core"}, "store": {"core"}, "demo": {"core"}, "web": {"core", "formats", "store", "demo"}}

@@ -4,6 +4,7 @@ import json
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from fastapi.testclient import TestClient
 
@@ -198,6 +199,28 @@ class Refusals(ApiCase):
         self.assertEqual(ask(typed="plenty").json()["word"], "plenty")
         self.problem(ask(typed="3/4", unit="mm"), 422, "Is 3/4 in inches")
         self.problem(ask(typed="3", kind="smell"), 422, "no smell")
+
+    def test_a_name_of_blanks_is_refused_with_and_without_a_demo(self):
+        before = len(self.client.get("/api/builds").json())
+        for demo in ("", "pump-tender"):
+            self.problem(self.client.post("/api/builds", json={"name": " ", "demo": demo}), 422, "name")
+        self.assertEqual(len(self.client.get("/api/builds").json()), before)
+
+    def test_what_cannot_be_answered_is_not_stored_and_its_trace_has_a_number(self):
+        with mock.patch("pindo.web.service.boards_of", side_effect=KeyError("x")), self.assertLogs("pindo.web.service", "ERROR") as log:
+            body = self.problem(self.patch(plate("17.5")), 422, "Nothing was stored; the log has the trace under")
+        self.assertIn(body["detail"].split()[-1].rstrip("."), log.output[0])
+        self.assertEqual(self.client.get(self.url).json()["version"], 1)
+
+    def test_a_build_with_braces_in_its_names_opens_again_and_is_printed(self):
+        names = [
+            {"op": "replace", "path": path, "value": "{x} {value:>99999999}"} for path in ("/solids/0/name", "/pulleys/0/name", "/joints/0/name", "/gearbox_face/lands/0/name", "/fits/0/name", "/name")
+        ]
+        self.assertEqual(self.patch(*names).status_code, 200)
+        again = self.client.get(self.url)
+        self.assertEqual((again.status_code, again.json()["document"]["solids"][0]["name"]), (200, "{x} {value:>99999999}"))
+        for path in ("sheets/clear.pdf", "sheets/mate.pdf", "plate.dxf", "plate.svg", "handover.pdf", "history"):
+            self.assertEqual(self.client.get(f"{self.url}/{path}").status_code, 200, path)
 
     def test_no_such_thing(self):
         self.problem(self.client.get("/api/builds/nobody"), 404, "no build nobody")

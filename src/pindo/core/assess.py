@@ -3,6 +3,7 @@
 One bad or missing input never stops the other findings.
 """
 
+import logging
 from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 from types import MappingProxyType
@@ -53,6 +54,8 @@ REMADE: Mapping[str, frozenset[Station]] = MappingProxyType(
     dict.fromkeys(mate.GEOMETRY_KEYS, frozenset({Station.MATE})) | dict.fromkeys(POSE, _MOVES) | dict.fromkeys(("plate_mm", "separator_mm"), frozenset({Station.CLEAR}))
 )
 """Dimensions that decide which checks a station has at all (hole pairs, tight pairs, readings that no longer stand)."""
+
+trace_log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -190,6 +193,10 @@ def _evaluate_safely(check: Check, inputs: Inputs) -> Finding:
     except (ArithmeticError, ValueError) as error:
         # A formula outside its domain is a finding like any other; the rest of the build must still be read.
         return notice(check.id, check.question, check.title, Verdict.UNMEASURED, f"{check.title}: the figures cannot be true together ({error})", why=check.why)
+    except Exception:
+        # A fault of Pindo's own never reads as goes and never shuts the build: it names itself, and the log has its trace.
+        trace_log.exception("check %s failed", check.id)
+        return notice(check.id, check.question, check.title, Verdict.UNMEASURED, f"{check.title}: Pindo failed here; the trace is in its log", why=check.why)
 
 
 def evaluate_all(inputs: Inputs) -> dict[str, tuple[Check, Finding]]:

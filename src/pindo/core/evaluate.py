@@ -12,6 +12,7 @@ from pindo.core.rules import RULES
 from pindo.core.uncertainty import Propagated, propagate
 from pindo.core.units import write
 from pindo.core.verdict import ROUNDING_MM, Finding, Missing, RuleUsed, Sentence, Share, Verdict, decide
+from pindo.core.words import filled
 
 MOST_NAMED = 3  # inputs that a sentence names for one reason
 
@@ -73,20 +74,13 @@ def _decimals(kind: str, u: float) -> int | None:
     return (1 if u >= 0.15 else 2) if kind == "length" else None
 
 
-class _In(dict[str, str]):
-    """Fields of a sentence in one unit system, written when the template asks for them."""
-
-    def __init__(self, fields: Mapping[str, Callable[[str], str]], system: str) -> None:
-        super().__init__()
-        self.fields, self.system = fields, system
-
-    def __missing__(self, name: str) -> str:
-        return self.fields[name](self.system)
-
-
 def sentence(template: str, fields: Mapping[str, Callable[[str], str]]) -> Sentence:
     """Fill a sentence in both unit systems; each field is a function of the system."""
-    return Sentence(mm=template.format_map(_In(fields, "mm")), inch=template.format_map(_In(fields, "in")))
+
+    def told(system: str) -> str:
+        return filled(template, lambda name: fields[name](system) if name in fields else None)
+
+    return Sentence(mm=told("mm"), inch=told("in"))
 
 
 def _limit_text(low: float | None, high: float | None, kind: str, system: str, places: int | None) -> str:

@@ -3,6 +3,7 @@
 from pindo.core.questions import QUESTIONS
 from pindo.core.units import write
 from pindo.core.verdict import Finding, Missing, Sentence, Verdict
+from pindo.core.words import filled
 
 
 def notice(
@@ -29,6 +30,7 @@ def in_both(template: str, at: str, **lengths: float | None) -> Sentence:
     """A sentence about a place with its lengths in both systems. [mm]"""
 
     def told(system: str) -> str:
-        return template.format(at=at, **{k: "" if v is None else write(v, "length", system, 1) for k, v in lengths.items()})
+        fields = {"at": at} | {k: "" if v is None else write(v, "length", system, 1) for k, v in lengths.items()}
+        return filled(template, fields.get)
 
     return Sentence(mm=told("mm"), inch=told("in"))

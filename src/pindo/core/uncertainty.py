@@ -145,12 +145,12 @@ def propagate(check: Check, inputs: Inputs) -> Propagated:
     doubtful = perturbed.doubtful
     result = outcome(check, inputs, perturbed.read)
     if not doubtful:  # counts and yes or no: nothing to propagate
-        return Propagated(Outcome(*(None if x is None else float(x) for x in (result.value, result.low, result.high, result.margin))), 0.0, 0.0, {})
+        return Propagated(Outcome(*(None if x is None else float(np.ravel(x)[0]) for x in (result.value, result.low, result.high, result.margin))), 0.0, 0.0, {})
     rows = 2 * len(doubtful) + 1
 
     def column_of(numbers: Any) -> np.ndarray:
         array = np.asarray(numbers, float)
-        return array if array.ndim else np.full(rows, array)
+        return np.full(rows, array) if array.size == 1 else array  # what none of the doubtful inputs moves
 
     def spread(numbers: np.ndarray) -> np.ndarray:
         """Signed change of a number with each doubtful input."""

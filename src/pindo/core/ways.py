@@ -111,7 +111,9 @@ def ways_out(check: Check, finding: Finding, inputs: Inputs, answered: Answered,
         if limits is None:
             continue
         start = inputs.quantities[address].value
-        target = None if start is None else _solve(check, finding, _doubt(check, inputs.with_value(address, start)), inputs, address, limits)
+        if start is None or missing_inputs(check, inputs.with_value(address, start)):
+            continue  # the change spoils a reading that this finding rests on: nothing can be promised
+        target = _solve(check, finding, _doubt(check, inputs.with_value(address, start)), inputs, address, limits)
         if target is not None and judge(check, inputs.with_value(address, target)) != Verdict.GOES:
             # The doubt follows the place: once more with what it is there.
             target = _solve(check, finding, _doubt(check, inputs.with_value(address, target)), inputs, address, limits)

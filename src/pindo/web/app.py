@@ -107,17 +107,18 @@ def list_builds(conn: Conn) -> list[models.BuildSummary]:
 @router.post("/builds", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
 def create_build(conn: Conn, new: models.NewBuild, who: Short = "") -> Response:
     """A new build, blank or from a demo."""
-    build = DEMOS[new.demo]() if new.demo else Build(name=new.name, vehicle=new.vehicle, engine=new.engine, gearbox=new.gearbox)
-    if new.demo:
-        build = build.model_copy(update={"name": new.name})
-    return _state(conn, store.create(conn, service.dumped(build), who, "new build"), 201)
+    if not new.name.strip():
+        raise Refused(422, "name", "The build has no name", "Give it a name first. Nothing was created.")
+    said = {"name": new.name} if new.demo else {"name": new.name, "vehicle": new.vehicle, "engine": new.engine, "gearbox": new.gearbox}
+    build = service.read_build((service.dumped(DEMOS[new.demo]()) if new.demo else {}) | said)
+    return _state(conn, store.create(conn, service.accepted("", build, _today()), who, "new build"), 201)
 
 
 @router.post("/builds/import", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
 def import_build(conn: Conn, document: Annotated[dict[str, Any], Body()], who: Short = "") -> Response:
     """A build from an exported file, as a new build; refused whole when anything in it cannot be read."""
     build = service.read_build(document)
-    return _state(conn, store.create(conn, service.dumped(build), who, "imported"), 201)
+    return _state(conn, store.create(conn, service.accepted("", build, _today()), who, "imported"), 201)
 
 
 @router.get("/builds/{id}", response_model=models.BuildState, responses=PROBLEMS)

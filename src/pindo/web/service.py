@@ -1,5 +1,8 @@
 """What the routes share: documents in and out of the store, assessed."""
 
+import logging
+import uuid
+from dataclasses import dataclass
 from functools import cache
 from typing import Any, cast
 
@@ -30,6 +33,7 @@ from pindo.store.builds import Change, Stored
 from pindo.web import models
 from pindo.web.problems import Refused, invalid_document
 
+log = logging.getLogger(__name__)
 MOST_OPERATIONS = 2000
 MOST_WORDS = 20
 
@@ -79,8 +83,8 @@ def after_acts(document: dict[str, Any], acts: list[Act], at: str) -> tuple[Buil
 def completed(stored: Stored, before: Build, after: Build, at: str, today: str) -> Build:
     """A change with what goes with it by the rules of the trade. Raises Refused where one of them forbids it."""
     if before.steps != after.steps or before.joints != after.joints or before.provisional != after.provisional:
-        inputs, assessment, _ = _assessed(stored, today)
-        if found := refusals(before, after, step_states(inputs, assessment.findings, today)):
+        now = _answered(stored.id, stored.document, today)
+        if found := refusals(before, after, step_states(now.inputs, now.assessment.findings, today)):
             raise Refused(422, "rule", "Something is wanting first", "Nothing was stored; what you typed is kept.", found)
     return read_build(patched(dumped(after), completing(before, after, at)))
 
@@ -92,7 +96,7 @@ def changed(stored: Stored, acts: list[Act], at: str, today: str, lapse: bool) -
         raise Refused(
             409, "lapses", "Readings would lapse", f"Keeping this lapses {_named(gone)}. Nothing was stored yet.", lapsing=[{"address": x.address, "name": x.name, "shown": x.shown} for x in gone]
         )
-    return dumped(completed(stored, before, after, at, today))
+    return accepted(stored.id, completed(stored, before, after, at, today), today)
 
 
 def _named(gone: list[Lapsing]) -> str:
@@ -105,44 +109,73 @@ def dumped(build: Build) -> dict[str, Any]:
     return build.model_dump(mode="json")
 
 
-_LAST: dict[str, tuple[tuple[int, str, str], Inputs, Assessment, Boards]] = {}
+@dataclass(frozen=True)
+class _Answered:
+    """A document with all that is said of it on one day."""
+
+    document: dict[str, Any]
+    today: str
+    inputs: Inputs
+    assessment: Assessment
+    pictures: Boards
+
+
+_LAST: dict[str, _Answered] = {}
 _MOST_LAST = 16
 
 
-def _assessed(stored: Stored, today: str) -> tuple[Inputs, Assessment, Boards]:
-    """A stored version, its findings without ways out and its pictures, kept while trials against it go on."""
-    key = (stored.version, stored.updated_at, today)
-    kept = _LAST.get(stored.id)
-    if kept is None or kept[0] != key:
-        inputs = resolve(Build.model_validate(upgraded(stored.document)))
+def _answered(id: str, document: dict[str, Any], today: str) -> _Answered:
+    """A document's findings without ways out and its pictures, kept while changes and trials of it go on."""
+    kept = _LAST.get(id)
+    if kept is None or kept.today != today or kept.document != document:
+        inputs = resolve(Build.model_validate(upgraded(document)))
         assessment = assess_inputs(inputs, (), today)
-        kept = (key, inputs, assessment, boards_of(inputs, assessment, today))
+        kept = _Answered(document, today, inputs, assessment, boards_of(inputs, assessment, today))
         if len(_LAST) >= _MOST_LAST:
             _LAST.clear()
-        _LAST[stored.id] = kept
-    return kept[1], kept[2], kept[3]
+        _LAST[id] = kept
+    return kept
+
+
+def accepted(id: str, build: Build, today: str) -> dict[str, Any]:
+    """A build as it is stored, once it was answered: no document is taken that could not be opened again.
+
+    Raises
+    ------
+    Refused
+        Pindo itself failed at it; the number in the answer stands in the log beside the trace.
+    """
+    document = dumped(build)
+    try:
+        _answered(id, document, today)
+    except Exception as error:
+        number = uuid.uuid4().hex[:8]
+        log.exception("fault %s: a document that cannot be answered", number)
+        raise Refused(422, "fault", "Pindo cannot answer for this", f"Pindo failed at the build as it would be. Nothing was stored; the log has the trace under {number}.") from error
+    return document
 
 
 def state(stored: Stored, done: list[int], undone: list[int], today: str, stepped: Change | None = None) -> bytes:
     """The answer for a stored build, as JSON; ``stepped`` is the change that was just undone or redone."""
-    inputs, assessment, pictures = _assessed(stored, today)
+    now = _answered(stored.id, stored.document, today)
     whole = models.BuildState.model_construct(
         id=stored.id,
         version=stored.version,
         updated_at=stored.updated_at,
-        document=inputs.build,
-        assessment=assessment,
-        boards=pictures,
+        document=now.inputs.build,
+        assessment=now.assessment,
+        boards=now.pictures,
         can_undo=bool(done),
         can_redo=bool(undone),
-        stepped=None if stepped is None else models.Stepped(kind=stepped.kind, words=change_words(stepped), places=change_places(stepped, inputs.build)),
+        stepped=None if stepped is None else models.Stepped(kind=stepped.kind, words=change_words(stepped), places=change_places(stepped, now.inputs.build)),
     )
     return STATE.dump_json(whole)
 
 
 def trial(stored: Stored, acts: list[Act], station: Station, at: str, today: str) -> bytes:
     """The answer for a change that is not stored, as JSON: pictures of the station that is looked at, figures that changed."""
-    before, was, _ = _assessed(stored, today)
+    now = _answered(stored.id, stored.document, today)
+    before, was = now.inputs, now.assessment
     was_build, after = after_acts(dict(stored.document), acts, at)
     tried = inputs = resolve(after)
     if lapses := completing(was_build, after, at):

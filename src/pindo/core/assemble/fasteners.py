@@ -21,6 +21,7 @@ from pindo.core.resolve import Inputs
 from pindo.core.rows import BoltedJoint
 from pindo.core.threads import is_metric, pitch_diameter, proof_mpa, stress_area, thread_words
 from pindo.core.verdict import Finding, Verdict
+from pindo.core.words import literal
 
 STOCK = (12, 16, 20, 25, 30, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 90, 100, 110, 120, 130, 140, 150)
 STOCK_INCH = (0.5, 0.625, 0.75, 0.875, 1, 1.25, 1.5, 1.75, 2, 2.25, 2.5, 2.75, 3, 3.5, 4, 4.5, 5, 5.5, 6)
@@ -357,12 +358,12 @@ def _joint(inputs: Inputs, j: BoltedJoint) -> Iterator[Check]:
     low, high = ends
     yield Check(
         id=f"assemble.preload.{j.n}", question="assemble.joints", title=f"Preload of {name}", value=proof_share, at_most="preload_share_max", kind="percent", safety=True, caution=STRENGTH,
-        bind=MappingProxyType(bind | {"mu": low}), says=f"{shown}: at its lowest friction the torque loads the screws to {{value}} of their proof load; at most {{limit}}",
+        bind=MappingProxyType(bind | {"mu": low}), says=f"{literal(shown)}: at its lowest friction the torque loads the screws to {{value}} of their proof load; at most {{limit}}",
         why="A screw past its proof load has stretched for good; another class, coating or locker makes the torque lapse.",
     )  # fmt: skip
     yield Check(
         id=f"assemble.clamp.{j.n}", question="assemble.joints", title=f"Clamp of {name}", value=proof_share, at_least="preload_share_min", kind="percent", safety=True, caution=STRENGTH,
-        bind=MappingProxyType(bind | {"mu": high}), says=f"{shown}: at its highest friction the torque leaves {{value}} of the proof load; needs {{limit}}", why="A joint that is clamped too little works loose, and its screws break by fatigue.",
+        bind=MappingProxyType(bind | {"mu": high}), says=f"{literal(shown)}: at its highest friction the torque leaves {{value}} of the proof load; needs {{limit}}", why="A joint that is clamped too little works loose, and its screws break by fatigue.",
     )  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from pindo.core.read import once
 from pindo.core.resolve import Inputs
 from pindo.core.seat.checks import most_movement, movement_at, movement_known, squash_at
 from pindo.core.verdict import Finding, Verdict, decide
+from pindo.core.words import literal
 
 GAP_STATES = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"})})
 SURE = 1.5  # a pair within this many of its doubts of its limit is evaluated in full
@@ -233,8 +234,8 @@ def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: fl
         title=f"{a} to {b}",
         value=gap,
         at_least=needed,
-        says=f"{a} clears {b} by {{value}}; needs {{limit}}{moves}",
-        fouls=f"{a} stands {{over}} into {b}",
+        says=f"{literal(a)} clears {literal(b)} by {{value}}; needs {{limit}}{moves}",
+        fouls=f"{literal(a)} stands {{over}} into {literal(b)}",
         why=WHY[state.rule],
         caution=CAUTIONS.get(state.rule, ""),
         safety=state.rule in SAFETY,
@@ -317,14 +318,14 @@ def belt_checks(inputs: Inputs) -> Iterator[Check]:
     for i, p in enumerate(pulleys):
         limit: Any = "belt_wrap_min_deg" if p.side == "ribs" else plain.zero
         yield _check(f"belt_wrap.{p.n}", f"Wrap on {p.name}", _wrap(pulleys, i), reads, at_least=limit, kind="angle",
-                     says=f"Belt wraps {p.name} by {{value}}; needs {{limit}}", fouls=f"Belt passes {p.name} without touching it", why="A belt with little wrap slips and squeals; an idler that it does not touch does nothing.")  # fmt: skip
+                     says=f"Belt wraps {literal(p.name)} by {{value}}; needs {{limit}}", fouls=f"Belt passes {literal(p.name)} without touching it", why="A belt with little wrap slips and squeals; an idler that it does not touch does nothing.")  # fmt: skip
         q = pulleys[(i + 1) % len(pulleys)]
         yield _check(f"belt_plane.{p.n}", f"Belt from {p.name} to {q.name}, plane", _offset(pulleys, i), (*reads, f"pulleys.{p.n}.plane", f"pulleys.{q.n}.plane"), at_most="belt_offset_max_deg", kind="angle",
-                     says=f"Belt runs {{value}} off its plane from {p.name} to {q.name}; at most {{limit}}", why="Ribs climb and shred. A spacer under the pulley cures it.")  # fmt: skip
+                     says=f"Belt runs {{value}} off its plane from {literal(p.name)} to {literal(q.name)}; at most {{limit}}", why="Ribs climb and shred. A spacer under the pulley cures it.")  # fmt: skip
     for row in inputs.build.pulleys:
         if row.ribs and row.side == "ribs":
             yield _check(f"belt_ribs.{row.n}", f"Ribs of {row.name}", plain.given, (), bind=MappingProxyType({"x": f"pulleys.{row.n}.ribs"}), at_least=_ribs, kind="count",
-                         says=f"{row.name[:1].upper()}{row.name[1:]} has {{value}} ribs; the belt has {{limit}}", why="A belt wider than its pulley overhangs and frays; a wider pulley leaves ribs free.")  # fmt: skip
+                         says=f"{literal(row.name[:1].upper() + row.name[1:])} has {{value}} ribs; the belt has {{limit}}", why="A belt wider than its pulley overhangs and frays; a wider pulley leaves ribs free.")  # fmt: skip
 
 
 def _ribs(belt_ribs: Any) -> Any:
@@ -363,7 +364,7 @@ def own_gaps(inputs: Inputs) -> Iterator[Check]:
                 title=name,
                 value=plain.given,
                 at_least=needed,
-                says=f"{name} was read as {{value}} at {where}; needs {{limit}}" + (" (of it {moves_mm} the most that the unit moves anywhere)" if moves >= 0.05 else ""),
+                says=f"{literal(name)} was read as {{value}} at {literal(where)}; needs {{limit}}" + (" (of it {moves_mm} the most that the unit moves anywhere)" if moves >= 0.05 else ""),
                 why=WHY[rule],
                 caution=CAUTIONS.get(rule, ""),
                 safety=rule in SAFETY,

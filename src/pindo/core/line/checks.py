@@ -177,7 +177,7 @@ def _excited(body: Shaft, upto: int, coast: bool) -> Callable[..., Any]:
 def _critical(body: Shaft) -> Callable[..., Any]:
     def value(read: Read, tube_od_mm: Any, tube_wall_mm: Any, steel_modulus_gpa: float, steel_density: float, critical_share: float) -> Any:
         at = body.places(read)
-        longest = np.max(np.stack([np.broadcast_to(length_of(minus(b, a)), np.shape(length_of(minus(at[-1], at[0])))) for a, b in itertools.pairwise(at)]), axis=0)
+        longest = np.max(np.stack(np.broadcast_arrays(*(length_of(minus(b, a)) for a, b in itertools.pairwise(at)))), axis=0)
         return critical_share * joints.critical_rpm(longest, tube_od_mm, tube_wall_mm, steel_modulus_gpa, steel_density)
 
     return value

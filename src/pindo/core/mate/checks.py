@@ -19,6 +19,7 @@ from pindo.core.notice import notice
 from pindo.core.resolve import Inputs
 from pindo.core.threads import thread_words
 from pindo.core.verdict import Finding, Verdict
+from pindo.core.words import literal
 
 FACE_STATES = MappingProxyType({"gearbox": frozenset({"off"})})
 MOST_OF_ONE_KIND = 8  # findings of one kind; the rest follow when these are cured
@@ -157,7 +158,7 @@ def _head_side(h: PlacedHole, size: Head, land: PlacedLand, sunk: float) -> Chec
     lies = f"{_thing(h)} ({h.hole.fastening}) " + ("stands {proud_mm} proud" if sunk < 0 else "lies nearly flush")
     return _check(
         "screws", f"head_side.{h.label}", f"{_thing(h)} beside the {OTHER_SIDE[h.side]}", geometry.head_beside_land, _place(1, h) | bind | {"head_circle_mm": size.circle, "proud_mm": -sunk}, at_least="head_side_gap_mm", caution=JOINT,
-        says=f"{lies}, {{value}} beside the {land.name}; needs {{limit}}", fouls=f"{lies} and {{over}} under the {land.name}",
+        says=f"{lies}, {{value}} beside the {literal(land.name)}; needs {{limit}}", fouls=f"{lies} and {{over}} under the {literal(land.name)}",
         why="A head under the other casting holds the faces apart; it is seen upside down and late.",
     )  # fmt: skip
 

@@ -18,6 +18,7 @@ from pindo.core.resolve import Inputs, measured_points, pose_from_points
 from pindo.core.seat import mounts as m
 from pindo.core.seat.pose import NoPose
 from pindo.core.verdict import Finding, Verdict
+from pindo.core.words import literal
 
 REST = MappingProxyType({"position": frozenset({"resting loaded", "resting loose", "stand", "bench"}), "ride": frozenset({"rest"})})
 HUNG = "Nobody under a hung unit; gear and points rated for it. One support is released only when the other holds."
@@ -99,7 +100,7 @@ def point_checks(inputs: Inputs) -> Iterator[Check]:
         name = next(p.name for p in inputs.build.pose_points if p.n == n) or f"point {n}"
         yield _check(
             "place", f"point.{n}", f"Point {n} against the pose", plain.given, (), bind=MappingProxyType({"x": far, "u_mm": float(2.0 * ui)}), at_most=_residual_limit,
-            says=f"Point {n}, {name}, lies {{value}} from where the pose puts it; allowed {{limit}}", why="A point that does not fit was misread, has moved, or is another point. Read it again before anything is cut.",
+            says=f"Point {n}, {literal(name)}, lies {{value}} from where the pose puts it; allowed {{limit}}", why="A point that does not fit was misread, has moved, or is another point. Read it again before anything is cut.",
         )  # fmt: skip
 
 
@@ -250,21 +251,21 @@ def _each_mount(body: OnMounts, held: tuple[_Held, ...], stiff: bool, two_stroke
     for i, mount in enumerate(held):
         name = f"Mount {mount.n}" + (f", {mount.name}," if mount.name else "")
         yield _check("mounts", f"share.{mount.n}", f"Weight on mount {mount.n}", _of_mount(body, "share", i), body.share_reads, at_least="mount_share_min", kind="percent", caution=HUNG,
-                     says=f"{name} carries {{value}} of the weight; needs {{limit}}", fouls=f"{name} is lifted by {{over}} of the weight", why="A mount that carries nothing rattles, and its bracket is made for nothing.")  # fmt: skip
+                     says=f"{literal(name)} carries {{value}} of the weight; needs {{limit}}", fouls=f"{literal(name)} is lifted by {{over}} of the weight", why="A mount that carries nothing rattles, and its bracket is made for nothing.")  # fmt: skip
         yield _check("mounts", f"squash.{mount.n}", f"Squash of mount {mount.n}", _of_mount(body, "squash", i), body.rest_reads, at_most="mount_static_max_mm",
-                     says=f"{name} goes down {{value}} under the weight; at most {{limit}}", fouls=f"{name} rises {{over}} under the weight", why="Every gap is read after the rubber is loaded: this is by how much it changes.")  # fmt: skip
+                     says=f"{literal(name)} goes down {{value}} under the weight; at most {{limit}}", fouls=f"{literal(name)} rises {{over}} under the weight", why="Every gap is read after the rubber is loaded: this is by how much it changes.")  # fmt: skip
         allowed: Any = "mount_travel_max_mm"
         bind: dict[str, Any] = {}
         if mount.has_travel:
             allowed, bind = plain.given, {"x": f"mounts.{mount.n}.travel"}
         yield _check("mounts", f"travel.{mount.n}", f"Movement at mount {mount.n}", _of_mount(body, "travel", i), (*body.rest_reads, *body.torque_reads), at_most=allowed, bind=MappingProxyType(bind),
-                     says=f"{name} moves {{value}} at most over torque, braking, bends and bump; allowed {{limit}}", why="Rubber tears and hard parts meet.")  # fmt: skip
+                     says=f"{literal(name)} moves {{value}} at most over torque, braking, bends and bump; allowed {{limit}}", why="Rubber tears and hard parts meet.")  # fmt: skip
         if mount.has_rating:
             yield _check("mounts", f"load.{mount.n}", f"Load on mount {mount.n} in a bump", _of_mount(body, "bump_load", i), body.rest_reads, at_most=plain.given, bind=MappingProxyType({"x": f"mounts.{mount.n}.rating"}), kind="force", safety=True, caution=WELD,
-                         says=f"{name} carries {{value}} in a bump; rated {{limit}}", why="Screening of the rubber only: bracket and frame are for a competent person.")  # fmt: skip
+                         says=f"{literal(name)} carries {{value}} in a bump; rated {{limit}}", why="Screening of the rubber only: bracket and frame are for a competent person.")  # fmt: skip
         if mount.has_slot:
             yield _check("mounts", f"slot.{mount.n}", f"Slot left at mount {mount.n}", slot_left, (), bind=MappingProxyType({"slot_mm": f"mounts.{mount.n}.slot", "slot_at_mm": f"mounts.{mount.n}.slot_at"}), at_least="slot_left_min_mm",
-                         says=f"{name} has {{value}} of slot left; needs {{limit}}", fouls=f"{name} stands {{over}} beyond the end of its slot", why="A slot at its end cannot be adjusted any more. Start in the middle.")  # fmt: skip
+                         says=f"{literal(name)} has {{value}} of slot left; needs {{limit}}", fouls=f"{literal(name)} stands {{over}} beyond the end of its slot", why="A slot at its end cannot be adjusted any more. Start in the middle.")  # fmt: skip
     if stiff:
         return  # stiff mounts promise no isolation
     firings = 1.0 if two_stroke else 0.5
