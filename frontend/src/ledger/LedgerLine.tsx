@@ -55,6 +55,7 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
   const missing = q?.value == null
   // What is asked about stands in its field, and counts for nothing.
   const told = q?.value ?? q?.asked
+  const unsourced = q?.source === 'not said'
   const unit = unitOf(row.kind, system) || row.unit
   const desk = useDesk()
   const typed = document.dims[row.key]?.statements.find((s) => s.id === q?.statement && s.lapsed === null)?.takes.at(-1)?.typed ?? ''
@@ -76,7 +77,7 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
       <span className="letter">{letter}</span>
       <span className="name">
         {row.name}
-        {(missing || advice) && <span className="how">{missing ? hint(row, q) : advice}</span>}
+        {(missing || unsourced || advice) && <span className="how">{missing ? hint(row, q) : unsourced ? 'say where it comes from, a paper or a person: until then it closes nothing' : advice}</span>}
       </span>
       <span className="entry">
         {sourceMark(q?.source) && !missing && <span className="mark">{sourceMark(q?.source)}</span>}
