@@ -96,6 +96,11 @@ class Rows(unittest.TestCase):
         # Whoever says anew where the row comes from speaks of all of it.
         self.assertEqual(entered(now, Put(list="mounts", row=2, field="evidence/source", value="catalogue")).mounts[0].said, {})
 
+    def test_a_hole_may_come_from_elsewhere_than_its_face(self):
+        now = entered(self.FACED, Put(list="engine_face.holes", row=1, field="evidence/source", value="measured"), Put(list="engine_face.holes", row=1, field="evidence/state/position", value="hung"))
+        q = resolve(now).quantities
+        self.assertEqual((q["engine.1.u"].source, q["engine.1.u"].state.position, q["engine.4.u"].source), (Source.MEASURED, "hung", Source.DRAWING))
+
     def test_an_empty_cell_falls_under_what_the_row_declares(self):
         now = entered(self.FACED, Cell(list="mounts", row=2, field="up", typed="12"))
         self.assertEqual((now.mounts[0].said, resolve(now).quantities["mounts.2.up"].source), ({}, Source.DRAWING))

@@ -109,6 +109,7 @@ function MoreOfHole({ side, face, hole }: RowProps) {
         ± of this hole, mm
         <FigureField id={id('pm')} label={`± of ${mark}, mm`} shown={evidence.pm ?? ''} kind="length" unit="mm" className="small" mayClear acts={(typed) => put('evidence/pm', typed || null)} />
       </span>
+      <StateFields id={id('state')} state={evidence.state} of={mark} only={['position', 'gearbox']} acts={(field, value) => put(`evidence/state/${field}`, value)} />
       {hole.evidence === null || hole.evidence === undefined ? <span className="soft">as said for the face</span> : null}
       <label className="field note">
         Note
