@@ -255,6 +255,18 @@ class Limits(ApiCase):
         self.assertEqual(page.headers["x-content-type-options"], "nosniff")
         self.assertNotEqual(nonce, self.client.get("/").text.split('content="')[1].split('"')[0])
 
+    def test_names_and_numbers_that_nothing_can_have_are_answered(self):
+        for path in ("/%00", "/" + "a" * 300, "/build/" + "b" * 5000):
+            self.assertEqual(self.client.get(path).status_code, 200, path[:20])
+        self.problem(self.client.get(f"{self.url}/history", params={"after": 2**63}), 422, "cannot be read")
+        self.problem(self.client.get(f"/api/builds/{'x' * 5000}"), 404, "no build")
+
+    def test_a_fault_answers_with_a_number_that_is_in_the_log(self):
+        client = TestClient(self.app, base_url="http://127.0.0.1:8137", raise_server_exceptions=False)
+        with mock.patch("pindo.web.service.state", side_effect=RuntimeError("x")), self.assertLogs("pindo.web.problems", "ERROR") as log:
+            body = self.problem(client.get(self.url), 500, "Pindo failed here")
+        self.assertIn(body["detail"].split()[-1].rstrip("."), log.output[0])
+
     def test_no_file_outside_the_screen(self):
         for path in ("/../data/pindo.sqlite", "/%2e%2e/data/pindo.sqlite", "/..%2fdata%2fpindo.sqlite"):
             self.assertNotIn(b"SQLite format", self.client.get(path).content)

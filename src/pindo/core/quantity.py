@@ -13,6 +13,7 @@ from pindo.core.tables import read_table
 from pindo.core.threads import INCH_MM, thread_words, threads
 from pindo.core.units import KINDS, Kind, echo_inches, to_base, wire_section_mm2
 
+MOST = 1e9  # in base units: no size of a vehicle comes near it
 MAX_LENGTH = 120  # characters in one entry: a note belongs in the note
 ABOUT_SHARE, ABOUT_LEAST_MM = 0.10, 2.0  # ± of "about 20"; proposed
 
@@ -360,6 +361,8 @@ def parse(typed: str, kind: str = "length", unit: str | None = None, zero: tuple
         raise EntryError("Nothing was typed.")
     if len(typed) > MAX_LENGTH:
         raise EntryError(f"That is longer than {MAX_LENGTH} characters. Put the rest into the note.")
+    if any(c.isdigit() and not c.isascii() for c in typed):
+        raise EntryError("Type the figures as 0 to 9.")
     if re.search(r"\d.*\bor\b.*\d", typed):
         raise AskAgain("Two figures joined by “or”: enter each as a statement of its own, with its source.")
     text = _plain(typed.strip(), kind)
@@ -386,13 +389,13 @@ def parse(typed: str, kind: str = "length", unit: str | None = None, zero: tuple
         low, high = sorted(e.amount for e in ends)
         if kind == "count":
             raise AskAgain("A count is one number: count them.")
-        if not max(abs(low), abs(high)) < 1e9:
+        if not max(abs(low), abs(high)) < MOST:
             raise EntryError("That number is too large to be a size.")
         return Entry(typed=typed, value=(low + high) / 2, pm=(high - low) / 2, span=(low, high), about=about)
     reader = _Reader(parts[0], k, field_unit)
     read = reader.read()
     value = reader.in_field_unit(read).amount
-    if not abs(value) < 1e9:
+    if not abs(value) < MOST:
         raise EntryError("That number is too large to be a size.")
     if kind == "pressure" and 0.9 <= value <= 1.1 and not said_reference:
         raise AskAgain("About one bar: gauge or absolute? Add the word; absolute, it is no pressure at all.")
@@ -414,6 +417,8 @@ def _read_pm(text: str, kind: Kind, value_unit: str | None, field_unit: str) -> 
     pm = read.amount if read.has_unit or not unit else to_base(read.amount, unit, kind.name)
     if pm < 0:
         raise EntryError("The ± part is below zero.")
+    if not pm < MOST:
+        raise EntryError("That ± is too large to be one.")
     return pm
 
 

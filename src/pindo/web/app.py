@@ -43,6 +43,7 @@ Short = Annotated[str, Query(max_length=300)]
 _PROBLEM = {"model": ProblemDetails, "content": {"application/problem+json": {}}}
 PROBLEMS: dict[int | str, dict[str, Any]] = dict.fromkeys((404, 409, 412, 422, 428), _PROBLEM)
 
+MOST_VERSION = 2**62  # what the store's whole numbers hold, and some
 router = APIRouter(prefix="/api")
 
 
@@ -162,7 +163,7 @@ def open_finding(conn: Conn, id: str, finding: Short, tried: models.TrialOf) -> 
 
 
 @router.get("/builds/{id}/history", responses=PROBLEMS)
-def get_history(conn: Conn, id: str, after: Annotated[int, Query(ge=0)] = 0) -> list[models.ChangeLine]:
+def get_history(conn: Conn, id: str, after: Annotated[int, Query(ge=0, le=MOST_VERSION)] = 0) -> list[models.ChangeLine]:
     """Who changed what, from what to what, and why; newest first."""
     store.get(conn, id)
     return [models.ChangeLine(version=c.version, kind=c.kind, target=c.target, who=c.who, why=c.why, at=c.at, words=service.change_words(c)) for c in store.journal(conn, id, after)]
@@ -264,15 +265,24 @@ def health() -> dict[str, str]:
     return {"status": "serving", "version": __version__}
 
 
+def _file_in(folder: Path, path: str) -> Path | None:
+    """The file of that name inside a folder; None for no such file, a way out of the folder, or a name that no file can have."""
+    try:
+        file = (folder / path).resolve()
+        return file if path and file.is_relative_to(folder.resolve()) and file.is_file() else None
+    except (ValueError, OSError):
+        return None
+
+
 def _screen(app: FastAPI, folder: Path) -> None:
     index = folder / "index.html"
 
     @app.get("/{path:path}", include_in_schema=False, response_model=None)
     def screen(request: Request, path: str) -> Response:
-        file = (folder / path).resolve()
+        file = _file_in(folder, path)
         if path.startswith("api/"):
             raise Refused(404, "http", "There is nothing here", "No such address. Nothing was changed.")
-        if path and file.is_relative_to(folder.resolve()) and file.is_file():
+        if file is not None:
             cache = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
             return FileResponse(file, headers={"Cache-Control": cache})
         if not index.exists():

@@ -1,5 +1,7 @@
 """Errors as problem details (RFC 9457) in plain words, all problems of a request at once."""
 
+import logging
+import uuid
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -14,6 +16,7 @@ from pindo.store.builds import NotFound, NothingToUndo, Stale
 from pindo.store.database import StoreError
 from pindo.store.photos import NotAPicture
 
+log = logging.getLogger(__name__)
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -94,6 +97,12 @@ def install(app: FastAPI) -> None:
         if isinstance(error, NotAPicture):
             return answer(422, "picture", "This is no picture", str(error))
         return answer(500, "store", "The store failed", str(error))
+
+    @app.exception_handler(Exception)
+    def _fault(request: Request, error: Exception) -> JSONResponse:
+        number = uuid.uuid4().hex[:8]
+        log.error("fault %s at %s %s", number, request.method, request.url.path, exc_info=error)
+        return answer(500, "fault", "Pindo failed here", f"Nothing was changed that was not said to be stored. The log has the trace under {number}.")
 
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:
