@@ -1,5 +1,5 @@
 import type { Act } from '../api/types'
-import type { Locker } from './kept'
+import { newName, type Locker } from './kept'
 
 /** Something that was entered in one field: in words, as it was typed, and what it does. */
 export interface Part {
@@ -115,7 +115,7 @@ export class Desk {
   }
 
   private newHeld(part: Part, how: Held['how']): Held {
-    return { ...part, how, key: crypto.randomUUID(), wrong: '' }
+    return { ...part, how, key: newName(), wrong: '' }
   }
 
   /** What is held for a field: refused, waiting, or tried. The same object until it changes. */

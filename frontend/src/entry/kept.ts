@@ -9,7 +9,8 @@ export interface Locker {
 const PREFIX = 'pindo.desk'
 const LATER_MS = 1500
 
-const newName = () => crypto.randomUUID().slice(0, 8)
+/** A name that nobody else has. `randomUUID` exists only on secure pages, and a shop's tablet may come over plain http. */
+export const newName = (): string => Array.from(crypto.getRandomValues(new Uint32Array(4)), (n) => n.toString(36)).join('')
 const lockOf = (tab: string) => `${PREFIX}.tab.${tab}`
 
 /** Holds the lock of a tab for as long as the page lives; false where another page has it. */
@@ -51,7 +52,14 @@ export async function lockerOf(build: string): Promise<Locker> {
   }
   return {
     read: () => localStorage.getItem(key(tab)),
-    write: (text) => (text === null ? localStorage.removeItem(key(tab)) : localStorage.setItem(key(tab), text)),
+    write: (text) => {
+      try {
+        if (text === null) localStorage.removeItem(key(tab))
+        else localStorage.setItem(key(tab), text)
+      } catch {
+        // A full or forbidden store must not stop the hands: entries are sent all the same.
+      }
+    },
     orphans: async (take) => {
       if (!('locks' in navigator)) return
       await adopt(take)

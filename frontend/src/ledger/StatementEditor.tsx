@@ -6,6 +6,7 @@ import { FigureField } from '../entry/FigureField'
 import { useDesk } from '../entry/useDesk'
 import { WordsField } from '../entry/WordsField'
 import { useBuild } from '../shell/buildContext'
+import { useSettings } from '../shell/settings'
 import { SourceSelect, ToolSelect } from './EvidenceSelects'
 import { StateFields } from './StateFields'
 
@@ -74,6 +75,7 @@ function StatementRow({ row, unit, statement: s, index }: Props & { statement: S
 /** All that was ever said of one dimension: takes, source, tool, ±, note; another statement, and which one stands. */
 export function StatementEditor({ row, unit }: Props) {
   const { catalogue, state, assessment } = useBuild()
+  const { who } = useSettings()
   const desk = useDesk()
   const statements = state.document.dims[row.key]?.statements ?? []
   const sources = catalogue.sources.filter((s) => !row.sourced || !s.startsWith('measured'))
@@ -84,7 +86,7 @@ export function StatementEditor({ row, unit }: Props) {
       {assessment.quantities[row.key]?.status === 'question' && (
         <p className="tight">
           {assessment.quantities[row.key]?.detail}{' '}
-          <Button variant="outlined" onClick={() => desk.enter({ field: `sure-${row.key}`, words: `${row.name}: it is so`, text: 'it is so', acts: [putAt(`/dims/${row.key}/sure`, 'seen and said to be so')] })}>
+          <Button variant="outlined" onClick={() => desk.enter({ field: `sure-${row.key}`, words: `${row.name}: it is so`, text: 'it is so', acts: [putAt(`/dims/${row.key}/sure`, who ? `${who} says that it is so` : 'said to be so')] })}>
             It is so
           </Button>
         </p>

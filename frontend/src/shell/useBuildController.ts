@@ -4,7 +4,7 @@ import { api, ApiProblem, queries } from '../api/client'
 import type { Act, Assessment, BuildState, DimensionRow, Station, System, TrialState } from '../api/types'
 import { actsOf, Desk, type Answer, type Held } from '../entry/desk'
 import { goHome, tone } from '../entry/hands'
-import { lockerOf } from '../entry/kept'
+import { lockerOf, newName } from '../entry/kept'
 import { useDeskPart } from '../entry/useDesk'
 import type { BuildContext, Trial } from './buildContext'
 import { settingsNow } from './settings'
@@ -136,7 +136,7 @@ export function useBuildController(id: string, system: System, station: Station)
       setNotice(null)
       setSaving(true)
       try {
-        put(await api.enter(id, acts, why, crypto.randomUUID(), true))
+        put(await api.enter(id, acts, why, newName(), true))
         return null
       } catch (error) {
         return answered(error) ? error.message : 'Pindo does not answer. What you typed is kept here.'
