@@ -130,7 +130,9 @@ class TheEngineDragged(BrowserCase):
         self.assertEqual(kept["document"]["fits"][0]["gaps"][0]["lapsed"], "unit moved")
         page.keyboard.press("Alt+u")
         expect(page.locator("#figure-crank_side_mm")).to_have_value("12.00")
+        expect(page.locator(".stepped")).to_contain_text("Undone: Crank axis left of the centre plane")
         page.keyboard.press("Alt+8")
+        expect(page.get_by_role("main", name="log station")).to_be_visible()
         expect(page.locator('[data-finding="log.fit.1.1"]')).to_contain_text("the reading wins")
 
 

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState, type ReactNode } from 'react'
+import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { STATIONS, type Station } from '../api/types'
 import { ProfileStrip } from '../profile/ProfileStrip'
@@ -76,10 +76,12 @@ export function Shell() {
     },
     [context, go],
   )
+  const looked = useRef(notice)
   useEffect(() => {
-    // What was undone is looked at: its station comes up.
-    if (place) go(place.station)
-  }, [go, place])
+    // What was undone is looked at: its station comes up, once; hands that go elsewhere afterwards are let go.
+    if (place && looked.current !== notice) go(place.station)
+    looked.current = notice
+  }, [go, notice, place])
 
   useEffect(() => {
     if (context === null) return undefined

@@ -167,10 +167,10 @@ export function useBuildController(id: string, system: System, station: Station)
       goHome()
       try {
         const now = await api.step(id, shown.version, kind)
-        put(now)
         const words = now.stepped?.words ?? []
         const text = `${kind === 'undo' ? 'Undone' : 'Done again'}: ${words.slice(0, 3).join('; ')}${words.length > 3 ? ` and ${words.length - 3} more` : ''}`
         setNotice({ text, kind: 'stepped', back: kind === 'undo' ? 'redo' : 'undo', place: now.stepped?.places[0] })
+        put(now)
       } catch (error) {
         setNotice({ text: wordsOf(error), kind: 'trouble' })
         await build.refetch()
