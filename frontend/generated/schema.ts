@@ -870,6 +870,16 @@ export interface components {
             parts: string[];
             /** Lists */
             lists: components["schemas"]["ListRow"][];
+            /**
+             * Gap Kinds
+             * @description What a reading of a trial fit is of.
+             */
+            gap_kinds: string[];
+            /**
+             * Gap Classes
+             * @description What a gap of a fit's own lies between.
+             */
+            gap_classes: string[];
             /** Templates */
             templates: {
                 [key: string]: components["schemas"]["Step"][];

@@ -271,4 +271,6 @@ class Catalogue(BaseModel):
     state_fields: list[StateFieldRow]
     parts: list[str]
     lists: list[ListRow]
+    gap_kinds: list[str] = Field(description="What a reading of a trial fit is of.")
+    gap_classes: list[str] = Field(description="What a gap of a fit's own lies between.")
     templates: dict[str, list[Step]]

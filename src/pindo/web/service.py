@@ -4,7 +4,7 @@ import logging
 import uuid
 from dataclasses import dataclass
 from functools import cache
-from typing import Any, cast
+from typing import Any, cast, get_args
 
 import jsonpatch
 import jsonpointer
@@ -24,7 +24,7 @@ from pindo.core.problems import Problem, problems
 from pindo.core.questions import QUESTIONS
 from pindo.core.resolve import Inputs, resolve
 from pindo.core.ripple import ripple
-from pindo.core.rows import COLUMNS, LISTS, MeasuredRow, Step
+from pindo.core.rows import COLUMNS, LISTS, FitKind, MeasuredRow, PairClass, Step
 from pindo.core.rules import RULES
 from pindo.core.transition import completing, lapsing_with, refusals
 from pindo.core.units import KINDS
@@ -337,5 +337,7 @@ def catalogue() -> models.Catalogue:
             )
             for x in LISTS.values()
         ],
+        gap_kinds=list(get_args(FitKind)),
+        gap_classes=list(get_args(PairClass)),
         templates={kind: [Step.model_validate(row) for row in template_steps(kind)] for kind in TEMPLATES},
     )

@@ -91,12 +91,10 @@ const worthReading = (f: Finding) => f.kind === 'length' && f.value != null && (
 
 const SAYS = { goes: 'agrees', fouls: 'the reading wins', tight: 'nearly agrees', unmeasured: 'not read yet' } as const
 type Fit = Build['fits'][number]
-const GAP_KINDS = ['gap', 'lever', 'exhaust', 'starter depth', 'belt'] as const
-const GAP_CLASSES = ['metal to chassis', 'fan to shroud', 'fan to core', 'exhaust to line or wiring', 'shielded exhaust to line or wiring', 'belt to anything', 'steering', 'bonnet or sheet', 'shaft to tunnel'] as const
 
 /** One fit: its gaps as they were predicted and as they were read; own gaps may be added, with what they lie between. */
 function OneFit({ fit, index }: { fit: Fit; index: number }) {
-  const { state, assessment, change, system } = useBuild()
+  const { state, catalogue, assessment, change, system } = useBuild()
   const shown = (v: number | null | undefined) => (v == null ? '' : figure(v, 'length', system, 1))
   const put = (path: string, value: unknown) => [putInRow(`/fits/${index}`, fit.n, 'n', path, value)]
   const tied = assessment.findings.filter(worthReading)
@@ -127,8 +125,8 @@ function OneFit({ fit, index }: { fit: Fit; index: number }) {
                 <th scope="row">{g.finding ? name : <WordsField id={`${id}-title`} words={`${of}, name`} shown={g.title} maxLength={200} acts={(text) => put(`gaps/${j}/title`, text)} />}</th>
                 <td>
                   <ChoiceField id={`${id}-finding`} words={`${of}, stands for`} record shown={g.finding} choices={[['', 'a gap of its own'], ...tied.map((t) => [t.id, t.title] as const), ...(g.finding && !tied.some((t) => t.id === g.finding) ? [[g.finding, g.title || g.finding] as const] : [])]} acts={(value) => put(`gaps/${j}/finding`, value)} />
-                  {g.finding === '' && <ChoiceField id={`${id}-class`} words={`${of}, between`} record shown={g.class_} choices={GAP_CLASSES} acts={(value) => put(`gaps/${j}/class_`, value)} />}
-                  <ChoiceField id={`${id}-kind`} words={`${of}, kind of reading`} record shown={g.kind} choices={GAP_KINDS} acts={(value) => put(`gaps/${j}/kind`, value)} />
+                  {g.finding === '' && <ChoiceField id={`${id}-class`} words={`${of}, between`} record shown={g.class_} choices={catalogue.gap_classes} acts={(value) => put(`gaps/${j}/class_`, value)} />}
+                  <ChoiceField id={`${id}-kind`} words={`${of}, kind of reading`} record shown={g.kind} choices={catalogue.gap_kinds} acts={(value) => put(`gaps/${j}/kind`, value)} />
                 </td>
                 <td className="mono">
                   {shown(g.predicted)} {g.predicted_pm ? `± ${shown(g.predicted_pm)}` : ''}
