@@ -139,7 +139,7 @@ class StepGraph(unittest.TestCase):
             ({"kind": "rotating", "state": "torqued", "torque": "20", "evidence": paper}, "start"),
             ({"kind": "rotating", "state": "marked", "torque": "20", "evidence": paper}, None),
             ({"kind": "rotating", "state": "marked", "torque": "20", "evidence": {"source": "hearsay"}}, "start"),
-            ({"kind": "rotating", "state": "marked", "torque": "20", "evidence": {"source": "measured"}}, None),
+            ({"kind": "rotating", "state": "marked", "torque": "20", "evidence": {"source": "measured"}}, "start"),
             ({"kind": "steering", "state": "snug"}, "motion"),
             ({"kind": "lifting gear", "state": "open"}, "lift"),
             ({"kind": "mounts", "state": "torqued", "torque": "20", "evidence": paper}, None),

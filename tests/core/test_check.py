@@ -112,6 +112,19 @@ class Reasons(unittest.TestCase):
         settled.dims["clutch_torque_nm"].statements[0].source = Source.CATALOGUE
         self.assertNotEqual(finding(settled, "stack.clutch_torque").verdict, Verdict.UNMEASURED)
 
+    def test_a_torque_is_neither_measured_nor_chosen_and_only_a_paper_closes_what_rests_on_it(self):
+        closed = {"maker's paper": True, "catalogue": True, "measured": False, "measured elsewhere": False, "chosen": False, "memory": False, "not said": False}
+        for source, goes in closed.items():
+            document = demo().model_dump(mode="json")
+            for key, typed in (("engine_torque_nm", "300"), ("clutch_torque_nm", "700"), ("gearbox_torque_nm", "600")):
+                document["dims"][key] = {"statements": [statement(typed, source)]}
+            for joint in document["joints"]:
+                joint |= {"evidence": {"source": source}, "surface": "oiled"}
+            answer = assess(Build.model_validate(document), ())
+            for id in ("stack.clutch_torque", "stack.gearbox_torque", "assemble.preload.1", "assemble.clamp.1"):
+                with self.subTest(source, finding=id):
+                    self.assertEqual(finding(answer, id).verdict, "goes" if goes else "unmeasured")
+
     def test_an_override_shows_wherever_it_acts(self):
         changed = demo(rules={"pilot_share": {"value": 0.5, "note": "short nose, light duty"}})
         found = finding(changed, "stack.pilot_engagement")

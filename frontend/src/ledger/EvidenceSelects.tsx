@@ -11,10 +11,13 @@ interface Props {
   acts: (value: string) => Act[]
 }
 
+/** What a figure that no gauge reads cannot be; the core holds it too. */
+export const NOT_OF_PAPER: readonly string[] = ['measured', 'measured elsewhere', 'chosen']
+
 /** Where a number comes from, on the ladder of evidence; what no gauge reads cannot be measured. */
 export function SourceSelect({ value, sourced = false, ...rest }: Props & { sourced?: boolean }) {
   const { catalogue } = useBuild()
-  const choices = catalogue.sources.filter((s) => !sourced || !s.startsWith('measured') || s === value)
+  const choices = catalogue.sources.filter((s) => !sourced || !NOT_OF_PAPER.includes(s) || s === value)
   return <ChoiceField {...rest} shown={value ?? 'not said'} choices={choices} />
 }
 

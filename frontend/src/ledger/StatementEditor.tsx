@@ -7,7 +7,7 @@ import { useDesk } from '../entry/useDesk'
 import { WordsField } from '../entry/WordsField'
 import { useBuild } from '../shell/buildContext'
 import { useSettings } from '../shell/settings'
-import { SourceSelect, ToolSelect } from './EvidenceSelects'
+import { NOT_OF_PAPER, SourceSelect, ToolSelect } from './EvidenceSelects'
 import { StateFields } from './StateFields'
 
 interface Props {
@@ -78,7 +78,7 @@ export function StatementEditor({ row, unit }: Props) {
   const { who } = useSettings()
   const desk = useDesk()
   const statements = state.document.dims[row.key]?.statements ?? []
-  const sources = catalogue.sources.filter((s) => !row.sourced || !s.startsWith('measured'))
+  const sources = catalogue.sources.filter((s) => !row.sourced || !NOT_OF_PAPER.includes(s))
   const [source, setSource] = useState(row.sourced ? "maker's paper" : 'drawing')
   const said = (typed: string): Act[] => [{ do: 'read', key: row.key, typed, unit: unit || null, source: source as 'drawing', tool: (desk.now().tool || null) as null, was: null }]
   return (

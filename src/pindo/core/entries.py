@@ -11,7 +11,7 @@ from pydantic import Field
 
 from pindo.core.build import Build, Dimension, Face, Hole, Land, Statement
 from pindo.core.dimensions import DIMENSIONS, DimensionDef
-from pindo.core.evidence import TAKEN_WITH_A_TOOL, TOOLS_OF_KIND, Source, State, Tool
+from pindo.core.evidence import TAKEN_WITH_A_TOOL, TOOLS_OF_KIND, Source, State, Tool, as_said
 from pindo.core.quantity import EntryError, parse
 from pindo.core.rows import LISTS, MeasuredRow, Row, figures
 from pindo.core.typed import EntryUnit, Evidence, Key, Model, Text, Typed
@@ -141,7 +141,7 @@ def source_of_entry(definition: DimensionDef, source: Source | None, tool: Tool 
     if is_word:
         return Source.WORD
     if source is not None:
-        return Source.UNSAID if definition.sourced and source in TAKEN_WITH_A_TOOL else source
+        return as_said(source, definition.sourced)
     if about:
         return Source.GUESS
     if definition.sourced:

@@ -36,6 +36,11 @@ CLAIMS_NOTHING = frozenset({Source.CHOSEN, Source.GUESS, Source.UNSAID})
 """A plan or a guess beside a reading is no contradiction: it never said how the thing is."""
 
 
+def as_said(source: Source, sourced: bool) -> Source:
+    """The source as it counts: what no gauge reads (``sourced``: a torque, a rating) was neither measured nor chosen, whatever a document says."""
+    return Source.UNSAID if sourced and source in (*TAKEN_WITH_A_TOOL, Source.CHOSEN) else source
+
+
 def rank(source: Source) -> int:
     """Place on the ladder, 0 for the best evidence."""
     return LADDER.index(source)

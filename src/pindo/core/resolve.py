@@ -16,7 +16,7 @@ import numpy as np
 from pindo.core.build import Build, Dimension, Face, Statement
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, DimensionDef, Station
 from pindo.core.events import EVENTS
-from pindo.core.evidence import CLAIMS_NOTHING, TAKEN_WITH_A_TOOL, Source, State, Tool, default_pm, rank
+from pindo.core.evidence import CLAIMS_NOTHING, TAKEN_WITH_A_TOOL, Source, State, Tool, as_said, default_pm, rank
 from pindo.core.frames import POSE, YAW_DEG, face_u
 from pindo.core.quantity import EntryError, parse, typed_resolution
 from pindo.core.ranges import TOGETHER
@@ -126,8 +126,8 @@ class _Said:
 
 
 def said_source(source: Source, definition: DimensionDef) -> Source:
-    """The source as it counts: what no gauge reads was not measured, whatever a document says."""
-    return Source.UNSAID if definition.sourced and source in TAKEN_WITH_A_TOOL else source
+    """The source of a dimension's statement as it counts."""
+    return as_said(source, definition.sourced)
 
 
 def _given_pm(evidence: Evidence, kind: str) -> float | None:
@@ -394,7 +394,8 @@ _UNSOURCED = Evidence()
 @lru_cache(maxsize=16384)
 def _resolve_cell(address: str, name: str, kind: str, typed: str | None, evidence_json: str, stands_in: str = "") -> Resolved:
     evidence = Evidence.model_validate_json(evidence_json)
-    blank = Resolved(address=address, name=name, kind=kind, source=evidence.source, tool=evidence.tool, state=evidence.state, stands_in=stands_in)
+    source = as_said(evidence.source, kind == "torque")
+    blank = Resolved(address=address, name=name, kind=kind, source=source, tool=evidence.tool, state=evidence.state, stands_in=stands_in)
     if not typed:
         return blank
     if evidence.lapsed:
@@ -407,7 +408,7 @@ def _resolve_cell(address: str, name: str, kind: str, typed: str | None, evidenc
     if entry.value is None:
         return replace(blank, status=Status.WORD, detail=entry.word or "")
     named = kind == "thread" and (entry.pitch is not None or nominal(entry.value, THREAD_SIZES) is not None)
-    pm = 0.0 if kind in ("money", "time") or named else default_pm("length" if kind == "thread" else kind, entry.value, evidence.source, evidence.tool) if given is None else given
+    pm = 0.0 if kind in ("money", "time") or named else default_pm("length" if kind == "thread" else kind, entry.value, source, evidence.tool) if given is None else given
     return replace(blank, status=Status.STANDING, value=entry.value, pm=pm)
 
 
