@@ -1,28 +1,30 @@
-"""The command line: serve, demo, assess, backup, restore, export, schema."""
+"""The command line: serve, demo, check, backup, restore, export, assess, schema, rules."""
 
 import argparse
+import errno
+import fcntl
 import json
-import socket
+import os
+import secrets
+import sqlite3
 import sys
-from collections.abc import Sequence
-from contextlib import closing
+from collections.abc import Iterator, Sequence
+from contextlib import closing, contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from pydantic import TypeAdapter, ValidationError
 
 from pindo.core.assess import Assessment, assess, worst_first
 from pindo.core.build import Build
-from pindo.core.problems import problems
+from pindo.core.problems import document_trouble, problems
 from pindo.core.rules import RULES
 from pindo.core.units import KINDS
 from pindo.core.upgrade import upgraded
 from pindo.core.verdict import Verdict
-from pindo.store.database import StoreError, backup, connect, migrate, restore
-
-if TYPE_CHECKING:
-    import uvicorn
+from pindo.store import copies
+from pindo.store.database import connect, connect_to_read, prepare
+from pindo.store.trouble import StoreError
 
 ROOT = Path(__file__).resolve().parents[2]
 FOULS, BAD_FILE = 1, 2
@@ -65,61 +67,140 @@ def seed(database: Path) -> None:
     from pindo.demo import DEMOS
     from pindo.store import builds
 
+    prepare(database)
     with closing(connect(database)) as conn:
-        migrate(conn)
         for id, make in DEMOS.items():
             try:
                 builds.get(conn, id)
             except builds.NotFound:
-                builds.create(conn, make().model_dump(mode="json"), "demo", "invented demo build", id)
+                builds.create(conn, make().model_dump(mode="json"), builds.Author(who="demo"), "invented demo build", id)
 
 
-def listen(config: "uvicorn.Config") -> socket.socket:
-    """The socket to serve on. Raises SystemExit when the port is taken."""
-    listening = config.bind_socket()
-    # An answer goes out in two pieces; without this the second waits 40 ms for the first to be acknowledged. Accepted sockets inherit it.
-    listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
-    return listening
+@contextmanager
+def only_server(database: Path) -> Iterator[None]:
+    """Held while this data is served. Raises StoreError when another Pindo serves it, or puts a copy in its place."""
+    try:
+        database.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        lock = (database.parent / "pindo.lock").open("a+b")
+    except OSError as error:
+        if not database.is_file():
+            raise StoreError(f"The folder {database.parent} cannot be written: {error.strerror}. Nothing was made.") from error
+        yield  # a read-only disk: nobody can write it, however many serve it
+        return
+    with lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            raise StoreError(f"Another Pindo is at work on {database}. Stop it first, or use its own screen.") from error
+        yield
+
+
+def own_addresses() -> tuple[str, ...]:
+    """Names that mean this machine alone."""
+    return ("127.0.0.1", "localhost", "::1", "[::1]")
+
+
+def shop_key(data: Path) -> str:
+    """The key that every device of the shop shows once; made the first time, for its owner's eyes."""
+    file = data / "shop.key"
+    if not file.exists():
+        data.mkdir(parents=True, exist_ok=True, mode=0o700)
+        handle = os.open(file, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600)
+        with os.fdopen(handle, "w") as out:
+            out.write(secrets.token_urlsafe(18))
+    return file.read_text().strip()
 
 
 def serve_command(arguments: argparse.Namespace) -> int:
     """Serve until stopped; ``demo`` seeds the demo build first."""
-    import uvicorn
-
     from pindo.web.app import LOCAL_HOSTS, create_app
+    from pindo.web.serving import Server, listen
 
-    database = arguments.data / "pindo.sqlite"
-    screen = ROOT / "frontend" / "dist"
+    database, host = arguments.data / "pindo.sqlite", arguments.host
+    if host not in own_addresses() and not arguments.shop:
+        print(f"{host} can be reached by others, and whoever reaches Pindo may change builds. Add --shop: every device then shows the shop's key once.", file=sys.stderr)
+        return BAD_FILE
+    if host in ("0.0.0.0", "::"):
+        print(f"{host} is no address that a browser can open: give the one that this machine has in the shop.", file=sys.stderr)
+        return BAD_FILE
     try:
-        app = create_app(database, screen, (*LOCAL_HOSTS, arguments.host))
-        if arguments.command == "demo":
-            seed(database)
+        listening = listen(host, arguments.port)
+    except OSError as error:
+        words = "is taken" if error.errno == errno.EADDRINUSE else f"cannot be served at {host} ({error.strerror})"
+        print(f"Port {arguments.port} {words}. Choose another with --port.", file=sys.stderr)
+        return BAD_FILE
+    port = listening.getsockname()[1]
+    try:
+        with only_server(database):
+            key = shop_key(arguments.data) if arguments.shop else ""
+            app = create_app(database, ROOT / "frontend" / "dist", tuple(dict.fromkeys((*LOCAL_HOSTS, host))), port, key)
+            if arguments.command == "demo" and os.access(database, os.W_OK):
+                seed(database)
+            print(f"Pindo is serving at http://{host}:{port}/{f'?key={key}' if key else ''}  (data in {arguments.data}; stop with Ctrl-C)", flush=True)
+            Server(app, host, port).serve_and_end(listening)
     except (StoreError, OSError) as error:
-        print(f"Pindo cannot open {database}: {error}", file=sys.stderr)
+        print(f"Pindo cannot serve this: {error}", file=sys.stderr)
+        _name_good_copy(database)
         return BAD_FILE
-    config = uvicorn.Config(app, host=arguments.host, port=arguments.port, log_level="warning", server_header=False)
-    server = uvicorn.Server(config)
-    try:
-        listening = listen(config)
-    except SystemExit:
-        print(f"Port {arguments.port} is taken. Choose another with --port.", file=sys.stderr)
+    return 0
+
+
+def _name_good_copy(database: Path) -> None:
+    for copy in copies.copies(database):
+        file = copies.folder_of(database) / copy.name
+        if not copies.look_through(file, document_trouble).problems:
+            print(f"The newest good copy is {file}, of {copy.made_at[:16].replace('T', ' ')}: ./pindo restore {file}", file=sys.stderr)
+            return
+
+
+def check_command(arguments: argparse.Namespace) -> int:
+    """Look through the data and its copies; 0 when all is well, 2 when not, naming the newest good copy."""
+    database = arguments.data / "pindo.sqlite"
+    report = copies.look_through(database, document_trouble)
+    print(f"{database}: {report.builds} builds, {report.size / 2**20:.1f} MB, {'sound' if not report.problems else 'not sound'}")
+    for problem in report.problems:
+        print(f"  {problem}")
+    for copy in copies.copies(database):
+        found = copies.look_through(copies.folder_of(database) / copy.name, document_trouble)
+        print(f"{copy.name}: {copy.made_at[:16].replace('T', ' ')}, {found.builds} builds, {'sound' if not found.problems else found.problems[0]}")
+    if report.problems:
+        _name_good_copy(database)
         return BAD_FILE
-    print(f"Pindo is serving at http://{arguments.host}:{listening.getsockname()[1]}/  (data in {arguments.data}; stop with Ctrl-C)", flush=True)
-    server.run(sockets=[listening])
     return 0
 
 
 def backup_command(arguments: argparse.Namespace) -> int:
     """Copy the data while it is in use."""
-    backup(arguments.data / "pindo.sqlite", arguments.file)
+    copies.backup(arguments.data / "pindo.sqlite", arguments.file)
     print(f"Backup written to {arguments.file}")
     return 0
 
 
 def restore_command(arguments: argparse.Namespace) -> int:
-    """Put a backup in place; what was there is kept beside it."""
-    restore(arguments.file, arguments.data / "pindo.sqlite")
-    print(f"Restored from {arguments.file}; what was there is kept as pindo.sqlite.before-restore")
+    """Put a backup in place; what was there is kept beside it under a name of its own."""
+    database = arguments.data / "pindo.sqlite"
+    with only_server(database):
+        kept_as = copies.restore(arguments.file, database, document_trouble)
+    print(f"Restored from {arguments.file}" + (f"; what was there is kept as {database.parent / kept_as}" if kept_as else ""))
+    return 0
+
+
+def export_command(arguments: argparse.Namespace) -> int:
+    """Write a build with its history and pictures to a bundle."""
+    from pindo.web import bundles
+
+    with closing(connect_to_read(arguments.data / "pindo.sqlite")) as conn:
+        file = arguments.file or Path(f"{arguments.id}.pindo.zip")
+        try:
+            with file.open("xb") as stream:
+                bundles.write(conn, arguments.id, stream)
+        except FileExistsError:
+            print(f"{file} is there already. Nothing was written: give another name.", file=sys.stderr)
+            return BAD_FILE
+        except BaseException:
+            file.unlink(missing_ok=True)
+            raise
+    print(f"Build {arguments.id} written to {file}")
     return 0
 
 
@@ -163,12 +244,19 @@ def parser() -> argparse.ArgumentParser:
     for name in ("demo", "serve"):
         sub = commands.add_parser(name, help=serve_command.__doc__)
         sub.add_argument("--port", type=int, default=8137)
-        sub.add_argument("--host", default="127.0.0.1", help="another address than this machine's own is your own risk: there is no login")
+        sub.add_argument("--host", default="127.0.0.1", help="an address that others in the shop can reach; it needs --shop")
+        sub.add_argument("--shop", action="store_true", help="ask every device once for the shop's key, which is in the address that is printed")
         sub.set_defaults(run=serve_command)
     for name, command in (("backup", backup_command), ("restore", restore_command)):
         sub = commands.add_parser(name, help=command.__doc__)
         sub.add_argument("file", type=Path)
         sub.set_defaults(run=command)
+    sub = commands.add_parser("check", help=check_command.__doc__)
+    sub.set_defaults(run=check_command)
+    sub = commands.add_parser("export", help=export_command.__doc__)
+    sub.add_argument("id")
+    sub.add_argument("file", type=Path, nargs="?")
+    sub.set_defaults(run=export_command)
     for sub in commands.choices.values():
         sub.add_argument("--data", type=Path, default=ROOT / "data")
     sub = commands.add_parser("assess", help=assess_command.__doc__)
@@ -190,7 +278,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     arguments = parser().parse_args(argv)
     try:
         return int(arguments.run(arguments))
-    except StoreError as error:
+    except (StoreError, sqlite3.Error) as error:
         print(error, file=sys.stderr)
         return BAD_FILE
     except BrokenPipeError:  # the reader of a pipe has seen enough

@@ -1,17 +1,16 @@
 """A served Pindo with the demo and a chromium for tests that work it as a fabricator would."""
 
-import socket
 import tempfile
 import threading
 import time
 import unittest
 from pathlib import Path
 
-import uvicorn
 from playwright.sync_api import Page, expect, sync_playwright
 
 from pindo.cli import seed
 from pindo.web.app import create_app
+from pindo.web.serving import Server, listen
 
 ROOT = Path(__file__).parents[2]
 CHROMIUM = "/usr/bin/chromium"
@@ -31,13 +30,13 @@ class BrowserCase(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         cls.addClassCleanup(folder.cleanup)
         database = Path(folder.name) / "pindo.sqlite"
-        app = create_app(database, ROOT / "frontend" / "dist")
+        listening = listen("127.0.0.1", 0)
+        port = listening.getsockname()[1]
+        app = create_app(database, ROOT / "frontend" / "dist", port=port)
         seed(database)
-        with socket.socket() as s:
-            s.bind(("127.0.0.1", 0))
-            port = s.getsockname()[1]
-        cls.server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="error"))
-        thread = threading.Thread(target=cls.server.run)
+        cls.database = database
+        cls.server = Server(app, "127.0.0.1", port)
+        thread = threading.Thread(target=cls.server.run, kwargs={"sockets": [listening]})
         thread.start()
         cls.addClassCleanup(thread.join)
         cls.addClassCleanup(setattr, cls.server, "should_exit", True)

@@ -159,7 +159,7 @@ class ANewBuild(BrowserCase):
         page, id = self.demo_copy("seat")
         point = {"n": 1, "on_back": "0", "on_left": "0", "on_up": "0", "evidence": {"lapsed": {"event": "unit hung"}}}
         patch = json.dumps([{"op": "add", "path": "/pose_points/-", "value": point}])
-        page.request.patch(f"{self.base}/api/builds/{id}", data=patch, headers={"Content-Type": "application/json-patch+json", "If-Match": '"1"'})
+        page.request.patch(f"{self.base}/api/builds/{id}", data=patch, headers={"Content-Type": "application/json-patch+json", "If-Match": f'"{self.document(id)["tag"]}"'})
         page.reload()
         page.get_by_role("button", name="open points to find the pose").click()
         row = page.locator("tr.lapsed")
@@ -381,16 +381,26 @@ class FilesAndReload(BrowserCase):
         page.get_by_role("button", name="open the holes").last.click()
         expect(page.get_by_label("G1 across, in")).to_have_value("-2-5/8")
 
-    def test_a_build_goes_out_as_a_file_and_comes_back(self):
+    def test_a_build_goes_out_whole_and_comes_back_with_its_history_and_undo(self):
         page, id = self.demo_copy()
-        document = page.context.request.get(f"{self.base}/api/builds/{id}/build.json").body()
+        entry = {"acts": [{"do": "read", "key": "nose_mm", "typed": "24.4"}]}
+        page.request.post(f"{self.base}/api/builds/{id}/entries?why=nose", data=entry)
         page.goto(self.base)
-        page.set_input_files("input[type=file]", {"name": "tender.json", "mimeType": "application/json", "buffer": document})
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Export Copy with its history and pictures").first.click()
+        self.assertEqual(download.value.suggested_filename, "Copy.pindo.zip")
+        page.set_input_files("input[type=file] >> nth=0", download.value.path())
         page.wait_for_url("**/survey")
-        expect(page.get_by_role("heading", name="Measure next")).to_be_visible()
+        page.wait_for_selector(".findings .finding")
+        page.keyboard.press("Alt+h")
+        expect(page.get_by_role("dialog", name="History")).to_contain_text("24.4")
+        page.keyboard.press("Escape")
+        page.keyboard.press("Alt+u")
+        page.get_by_role("button", name="Undo it all the same").click()
+        expect(page.locator(".stepped")).to_contain_text("Undone: ")
         page.goto(self.base)
-        page.set_input_files("input[type=file]", {"name": "broken.json", "mimeType": "application/json", "buffer": b"{"})
-        expect(page.get_by_role("alert")).to_contain_text("broken.json is not a build file")
+        page.set_input_files("input[type=file] >> nth=0", {"name": "broken.json", "mimeType": "application/json", "buffer": b"{"})
+        expect(page.get_by_role("alert")).to_contain_text("broken.json is no build")
 
     def test_a_build_is_deleted_only_when_it_is_meant(self):
         page, id = self.demo_copy("log")

@@ -11,6 +11,7 @@ function bench(answers: Answer[] = []) {
   const sent: Held[] = []
   const later: (() => void)[] = []
   const told: string[] = []
+  const screen = { version: 1 }
   let clock = 1000
   const world: World = {
     send: (entry) => {
@@ -18,10 +19,11 @@ function bench(answers: Answer[] = []) {
       return Promise.resolve(answers.shift() ?? { kind: 'stored' })
     },
     refused: (entry) => told.push(entry.text),
+    seen: () => `e-${screen.version}`,
     now: () => clock++,
     later: (act) => later.push(act),
   }
-  return { desk: new Desk(world), sent, later, told }
+  return { desk: new Desk(world), sent, later, told, screen }
 }
 
 /** A browser's store of one tab, with what other tabs left. */
@@ -84,6 +86,21 @@ describe('the line of entries', () => {
     await desk.idle()
     expect(desk.now().trial?.why).toBe('Keeping this lapses the runout.')
     expect([desk.held('plate')?.how, sent.map((e) => e.text)]).toEqual(['trial', ['17', '24']])
+  })
+})
+
+describe('what was on the screen', () => {
+  it('goes with an entry: as it was when typing began, again after a refusal, and nothing behind an own entry of the same field', async () => {
+    const { desk, sent, screen } = bench([{ kind: 'refused', words: 'Someone else was quicker' }])
+    desk.draft('a', '2')
+    screen.version = 2
+    desk.draft('a', '24')
+    desk.enter(part('a', '24'))
+    await desk.idle()
+    desk.enter(part('a', '24'))
+    desk.enter(part('a', '25'))
+    await desk.idle()
+    expect(sent.map((e) => e.seen)).toEqual(['e-1', 'e-2', ''])
   })
 })
 

@@ -1,5 +1,6 @@
 """The server over HTTP: versions, refusals in plain words, limits, files."""
 
+import io
 import json
 import tempfile
 import unittest
@@ -7,6 +8,7 @@ from pathlib import Path
 from unittest import mock
 
 from fastapi.testclient import TestClient
+from PIL import Image
 
 from pindo.demo import pump_tender
 from pindo.web.app import create_app
@@ -14,10 +16,18 @@ from pindo.web.guard import MAX_BODY
 
 ROOT = Path(__file__).parents[2]
 PATCH = {"Content-Type": "application/json-patch+json"}
+JSON = {"Content-Type": "application/json"}
 
 
 def plate(typed, pm="0.05"):
     return {"op": "add", "path": "/dims/plate_mm", "value": {"statements": [{"id": "s1", "source": "drawing", "pm": pm, "takes": [{"typed": typed}]}]}}
+
+
+def picture(form, size=(8, 6), **more):
+    """A picture of one colour, as a camera might write it."""
+    stream = io.BytesIO()
+    Image.new("RGB", size, "teal").save(stream, form, **more)
+    return stream.getvalue()
 
 
 class ApiCase(unittest.TestCase):
@@ -31,14 +41,20 @@ class ApiCase(unittest.TestCase):
         self.client = TestClient(self.app, base_url="http://127.0.0.1:8137")
         made = self.client.post("/api/builds", json={"name": "Tender", "demo": "pump-tender"})
         self.assertEqual(made.status_code, 201)
-        self.id = made.json()["id"]
+        self.id, self.epoch = made.json()["id"], made.json()["tag"].split("-")[0]
         self.url = f"/api/builds/{self.id}"
 
+    def at(self, version):
+        return {"If-Match": f'"{self.epoch}-{version}"'}
+
     def patch(self, *operations, version=1, **query):
-        return self.client.patch(self.url, content=json.dumps(operations), headers={**PATCH, "If-Match": f'"{version}"'}, params=query)
+        return self.client.patch(self.url, content=json.dumps(operations), headers={**PATCH, **self.at(version)}, params=query)
+
+    def send_photo(self, content, id=None, kind="image/png"):
+        return self.client.post(f"/api/builds/{id or self.id}/photos", content=content, headers={"Content-Type": kind})
 
     def problem(self, answer, status, words):
-        self.assertEqual(answer.status_code, status, answer.text)
+        self.assertEqual(answer.status_code, status, answer.text[:400])
         self.assertEqual(answer.headers["content-type"], "application/problem+json")
         body = answer.json()
         self.assertEqual(body["status"], status)
@@ -49,7 +65,7 @@ class ApiCase(unittest.TestCase):
 class Versions(ApiCase):
     def test_a_change_answers_with_version_findings_and_etag(self):
         answer = self.patch(plate("17.5"), why="thinner stock")
-        self.assertEqual((answer.status_code, answer.headers["etag"], answer.json()["version"]), (200, '"2"', 2))
+        self.assertEqual((answer.status_code, answer.headers["etag"], answer.json()["version"]), (200, f'"{self.epoch}-2"', 2))
         nose = next(f for f in answer.json()["assessment"]["findings"] if f["id"] == "stack.pilot_engagement")
         self.assertEqual(nose["verdict"], "goes")
 
@@ -58,11 +74,37 @@ class Versions(ApiCase):
 
     def test_a_stale_version_412_with_both(self):
         self.patch(plate("17.5"), who="first tab", why="thinner")
-        body = self.problem(self.patch(plate("19")), 412, "at version 2; your change was made against version 1. Nothing of it was stored")
-        self.assertEqual((body["your_version"], body["current_version"]), (1, 2))
-        self.assertEqual(body["current"]["document"]["dims"]["plate_mm"]["statements"][0]["takes"][0]["typed"], "17.5")
-        self.assertEqual(body["since"][0]["who"], "first tab")
+        answer = self.patch(plate("19"))
+        body = self.problem(answer, 412, "at version 2; your change was made against version 1, and the same was changed since; nothing of yours was stored")
+        self.assertEqual((body["your_version"], body["current_version"], body["current_tag"]), (1, 2, f"{self.epoch}-2"))
+        (conflict,) = body["conflicts"]
+        self.assertEqual((conflict["place"], conflict["yours"][0]["typed"], conflict["theirs"][0]["typed"]), ("/dims/plate_mm/statements/s1/takes", "19", "17.5"))
+        self.assertEqual((body["since"][0]["who"], "17.5" in str(body["since"][0]["words"])), ("first tab", True))
+        self.assertLess(len(answer.content), 4000)
         self.problem(self.client.patch(self.url, content="[]", headers={**PATCH, "If-Match": "2"}), 412, "in quotation marks")
+
+    def test_a_stale_change_of_another_place_is_laid_on_the_newer_version_and_says_so(self):
+        self.patch({"op": "remove", "path": "/mounts/0"}, who="first tab")
+        answer = self.patch({"op": "replace", "path": "/mounts/1/name", "value": "my mount"}).json()
+        self.assertEqual((answer["version"], answer["document"]["mounts"][0]["name"]), (3, "my mount"))
+        self.assertEqual([(c["version"], c["who"]) for c in answer["between"]], [(2, "first tab")])
+        self.assertEqual(self.patch(plate("17.5"), version=3).json()["between"], [])
+
+    def test_a_version_of_another_life_never_fits(self):
+        for tag in ("abc-1", f"{self.epoch}-99"):
+            self.problem(self.client.patch(self.url, content="[]", headers={**PATCH, "If-Match": f'"{tag}"'}), 412, "nothing of it was stored")
+
+    def test_undo_of_another_hands_change_is_asked_first(self):
+        self.patch(plate("17.5"), who="I. Naumann", hand="theirs")
+        body = self.problem(self.client.post(f"{self.url}/undo?hand=mine", headers=self.at(2)), 409, "not yours: I. Naumann, version 2")
+        self.assertTrue(any("17.5" in w for w in body["change"]["words"]), body["change"])
+        self.assertEqual(self.client.post(f"{self.url}/undo?hand=mine&of=2", headers=self.at(2)).json()["version"], 3)
+
+    def test_where_a_build_is_now_is_told_in_few_words(self):
+        self.patch(plate("17.5"), who="first tab", hand="h1")
+        now = self.client.get(f"{self.url}/now")
+        self.assertEqual({k: now.json()[k] for k in ("tag", "version", "hand", "who")}, {"tag": f"{self.epoch}-2", "version": 2, "hand": "h1", "who": "first tab"})
+        self.assertLess(len(now.content), 600)
 
     def test_a_trial_stores_nothing(self):
         answer = self.client.post(f"{self.url}/trial", json={"acts": [{"do": "patch", "ops": [plate("17.5")]}]}).json()
@@ -82,15 +124,15 @@ class Versions(ApiCase):
     def test_undo_redo_and_history(self):
         before = self.client.get(self.url).json()["document"]
         self.patch(plate("17.5"), who="me", why="thinner")
-        undone = self.client.post(f"{self.url}/undo", headers={"If-Match": '"2"'}).json()
+        undone = self.client.post(f"{self.url}/undo", headers=self.at(2)).json()
         self.assertEqual(undone["document"], before)
         self.assertTrue(undone["can_redo"])
-        redone = self.client.post(f"{self.url}/redo", headers={"If-Match": '"3"'}).json()
+        redone = self.client.post(f"{self.url}/redo", headers=self.at(3)).json()
         self.assertEqual(redone["document"]["dims"]["plate_mm"]["statements"][0]["takes"][0]["typed"], "17.5")
         lines = self.client.get(f"{self.url}/history").json()
         self.assertEqual([x["kind"] for x in lines], ["redo", "undo", "change", "create"])
         self.assertTrue(any("Adapter plate" in w and "17.5" in w for w in lines[2]["words"]), lines[2])
-        self.problem(self.client.post(f"{self.url}/redo", headers={"If-Match": '"4"'}), 409, "nothing to redo")
+        self.problem(self.client.post(f"{self.url}/redo", headers=self.at(4)), 409, "nothing to redo")
 
     def test_an_event_is_previewed_then_kept(self):
         preview = self.client.get(f"{self.url}/events", params={"event": "dowel out, in or replaced"}).json()
@@ -129,7 +171,6 @@ class Entries(ApiCase):
     def test_all_acts_or_none_and_each_refusal_in_words(self):
         for act, status, words in (
             ({"do": "read", "key": "hub_mm", "typed": "2..7"}, 422, "not understood|do not group"),
-            ({"do": "read", "key": "hub_mm", "typed": "27", "was": "1"}, 409, "stands there now"),
             ({"do": "step", "n": 3, "state": "done"}, 422, "signed with a name|Write it down first"),
             ({"do": "remove", "list": "mounts", "row": 99}, 409, "not there any more"),
             ({"do": "fly"}, 422, "do"),
@@ -137,6 +178,28 @@ class Entries(ApiCase):
             with self.subTest(act):
                 self.problem(self.enter(self.READ, act), status, words)
         self.assertEqual(self.client.get(self.url).json()["version"], 1)
+
+    SAME = [
+        ({"do": "read", "key": "hub_mm", "typed": "27"}, {"do": "read", "key": "hub_mm", "typed": "28"}),
+        ({"do": "put", "list": "joints", "row": 1, "field": "locker", "value": "locker"}, {"do": "patch", "ops": [{"op": "replace", "path": "/joints/0/locker", "value": "none"}]}),
+        ({"do": "remove", "list": "solids", "row": 2}, {"do": "put", "list": "solids", "row": 2, "field": "name", "value": "x"}),
+    ]
+
+    def test_what_another_hand_changed_since_it_was_on_the_screen_is_never_written_over(self):
+        for theirs, mine in self.SAME:
+            with self.subTest(mine):
+                tag = self.client.get(self.url).json()["tag"]
+                self.assertEqual(self.enter(theirs, lapse=True, who="I. Naumann", hand="theirs", seen=tag).status_code, 200)
+                if theirs["do"] != "remove":  # a row that is gone says so by itself
+                    body = self.problem(self.enter(mine, lapse=True, hand="mine", seen=tag), 409, "I. Naumann changed the same since you looked")
+                    self.assertEqual(body["type"], "/problems/moved-on")
+                    self.assertEqual(self.enter(mine, lapse=True, hand="theirs", seen=tag).status_code, 200, "one's own is no other hand's")
+                else:
+                    self.problem(self.enter(mine, hand="mine", seen=tag), 409, "not there any more")
+                other = {"do": "read", "key": "nose_mm", "typed": "24.4"}
+                self.assertEqual(self.enter(other, lapse=True, hand="mine", seen=tag).status_code, 200)
+        self.problem(self.enter(self.READ, seen="abc-1"), 412, "enter it again")
+        self.problem(self.enter(self.READ, seen="yesterday"), 422, "cannot be read")
 
     def test_rules_hold_for_raw_patches_too(self):
         self.problem(self.patch({"op": "replace", "path": "/steps/2/state", "value": "done"}), 422, "signed with a name|Write it down first")
@@ -151,7 +214,7 @@ class Entries(ApiCase):
 
     def test_undo_says_what_it_undid_and_where(self):
         self.enter(self.PLATE, lapse=True)
-        stepped = self.client.post(f"{self.url}/undo", headers={"If-Match": '"2"'}).json()["stepped"]
+        stepped = self.client.post(f"{self.url}/undo", headers=self.at(2)).json()["stepped"]
         self.assertEqual((stepped["kind"], stepped["places"][0]), ("undo", {"station": "stack", "address": "plate_mm"}))
         self.assertTrue(any("Adapter plate" in w for w in stepped["words"]), stepped)
         self.assertIsNone(self.client.get(self.url).json()["stepped"])
@@ -186,7 +249,7 @@ class Refusals(ApiCase):
     def test_bodies_that_are_no_patch(self):
         for content in ("", "{", "null", '"x"', "[1]", '[{"op":"add"}]'):
             with self.subTest(content):
-                answer = self.client.patch(self.url, content=content, headers={**PATCH, "If-Match": '"1"'})
+                answer = self.client.patch(self.url, content=content, headers={**PATCH, **self.at(1)})
                 self.problem(answer, 422, "cannot be read")
 
     def test_quantities_are_read_or_refused(self):
@@ -226,24 +289,24 @@ class Refusals(ApiCase):
         self.problem(self.client.get("/api/builds/nobody"), 404, "no build nobody")
         self.problem(self.client.get("/api/nowhere"), 404, "No such address")
         self.problem(self.client.delete(self.url), 428, "If-Match")
-        self.assertEqual(self.client.delete(self.url, headers={"If-Match": '"1"'}).status_code, 204)
+        self.assertEqual(self.client.delete(self.url, headers=self.at(1)).status_code, 204)
 
 
 class Limits(ApiCase):
     def test_only_known_hosts(self):
-        for host in ("evil.example", "evil.example:8137", "127.0.0.1.evil.example", ""):
+        for host in ("evil.example", "evil.example:8137", "127.0.0.1.evil.example", "", "127.0.0.1:9", "localhost"):
             self.problem(self.client.get("/api/health", headers={"host": host}), 400, "does not answer as")
-        for host in ("127.0.0.1:9", "localhost", "[::1]:8137"):
+        for host in ("127.0.0.1:8137", "localhost:8137", "[::1]:8137"):
             self.assertEqual(self.client.get("/api/health", headers={"host": host}).status_code, 200)
 
     def test_a_body_has_a_limit_with_and_without_a_stated_length(self):
-        self.problem(self.client.post("/api/builds/import", content=b" " * (MAX_BODY + 1)), 413, "At most 4 MB")
+        self.problem(self.client.post("/api/builds/import", content=b" " * (MAX_BODY + 1), headers=JSON), 413, "At most 4 MB")
 
         def stream():
             for _ in range(MAX_BODY // 65536 + 2):
                 yield b" " * 65536
 
-        self.problem(self.client.post("/api/builds/import", content=stream()), 413, "At most 4 MB")
+        self.problem(self.client.post("/api/builds/import", content=stream(), headers=JSON), 413, "At most 4 MB")
 
     def test_what_a_page_may_load(self):
         page = self.client.get("/build/x/stack")
@@ -301,7 +364,7 @@ class Files(ApiCase):
 
 
 class Vehicle(ApiCase):
-    PNG = b"\x89PNG\r\n\x1a\n" + b"0" * 64
+    PNG = picture("PNG")
 
     def test_ways_out_are_asked_for_one_finding_with_or_without_a_trial(self):
         def ask(*operations, finding="stack.release_gap"):
@@ -316,13 +379,13 @@ class Vehicle(ApiCase):
         self.assertEqual(ask(finding="nothing.at.all"), {})
 
     def test_a_photo_is_kept_once_and_told_by_its_bytes(self):
-        first = self.client.post(f"{self.url}/photos", content=self.PNG)
+        first = self.send_photo(self.PNG)
         self.assertEqual(first.status_code, 201)
-        self.assertEqual(self.client.post(f"{self.url}/photos", content=self.PNG).json(), first.json())
+        self.assertEqual(self.send_photo(self.PNG).json(), first.json())
         back = self.client.get(f"{self.url}/photos/{first.json()['id']}")
         self.assertEqual((back.content, back.headers["content-type"]), (self.PNG, "image/png"))
-        self.problem(self.client.post(f"{self.url}/photos", content=b"<svg onload=alert(1)>"), 422, "no JPEG, PNG or WebP picture. Nothing was stored")
-        self.problem(self.client.post("/api/builds/nobody/photos", content=self.PNG), 404, "no build nobody")
+        self.problem(self.send_photo(b"<svg onload=alert(1)>"), 422, "no JPEG, PNG or WebP picture. Nothing was stored")
+        self.problem(self.send_photo(self.PNG, "nobody"), 404, "no build nobody")
         other = self.client.post("/api/builds", json={"name": "other"}).json()["id"]
         self.problem(self.client.get(f"/api/builds/{other}/photos/{first.json()['id']}"), 404, "no picture")
 
@@ -342,8 +405,6 @@ class Vehicle(ApiCase):
         self.problem(self.patch({"op": "add", "path": "/solids/-", "value": {"n": 4}}), 422, "Number 4 is used twice in solids")
 
     def test_the_hand_over_report_says_what_stands_against_it(self):
-        import io
-
         import pypdf
 
         answer = self.client.get(f"{self.url}/handover.pdf")

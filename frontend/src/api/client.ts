@@ -1,15 +1,18 @@
 import createClient from 'openapi-fetch'
-import { queryOptions } from '@tanstack/react-query'
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
-import { settingsNow } from '../shell/settings'
-import type { Act, BuildState, BuildSummary, Catalogue, ChangeLine, Echo, EventPreview, DemoName, Opened, ProblemDetails, Station, TrialState } from './types'
+import { handHere, settingsNow } from '../shell/settings'
+import type { Act, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Echo, EventPreview, Looked, Now, Opened, PhotoLine, ProblemDetails, Restored, Station, TrialState } from './types'
 
+/** How often another screen's changes are looked for. */
+const ASK_MS = 1000
+const HISTORY_PAGE = 60
 const client = createClient<paths>({ baseUrl: window.location.origin })
 
 /** A refusal of the server, with its problem details (RFC 9457). */
 export class ApiProblem extends Error {
-  readonly problem: ProblemDetails & { since?: { words?: string[]; who: string; why: string }[]; current_version?: number; your_version?: number }
-  constructor(problem: ProblemDetails) {
+  readonly problem: ProblemDetails & { change?: ChangeLine }
+  constructor(problem: ApiProblem['problem']) {
     super(problem.errors?.length ? problem.errors.map((e) => e.detail).join(' ') : problem.detail)
     this.problem = problem
   }
@@ -22,28 +25,42 @@ function answer<T>(result: { data?: unknown; error?: unknown }): T {
   throw new ApiProblem({ type: '', title: 'No answer', status: 0, detail: 'Pindo does not answer. What you typed is kept here.', errors: [], ...error })
 }
 
-const etag = (version: number) => ({ 'If-Match': `"${version}"` })
+const etag = (tag: string) => ({ 'If-Match': `"${tag}"` })
+/** Who asks: the name that was given, and this browser, whose own changes its undo takes back. */
+const by = () => ({ who: settingsNow().who, hand: handHere() })
+
+/** Sends a file as it is; an answer that is no JSON is no answer of Pindo's. */
+async function sendFile<T>(to: string, file: Blob, type: string): Promise<T> {
+  const result = await fetch(to, { method: 'POST', body: file, headers: { 'Content-Type': type } })
+  const body = (await result.json().catch(() => undefined)) as unknown
+  return answer<T>(result.ok ? { data: body } : { error: body })
+}
 
 export const api = {
-  enter: async (id: string, acts: readonly Act[], why: string, key: string, lapse: boolean): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { why: why.slice(0, 200), who: settingsNow().who, key } }, body: { acts: [...acts], lapse } })),
+  enter: async (id: string, acts: readonly Act[], why: string, key: string, lapse: boolean, seen = ''): Promise<BuildState> =>
+    answer<BuildState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { ...by(), why: why.slice(0, 200), key, seen } }, body: { acts: [...acts], lapse } })),
   trial: async (id: string, acts: Act[], station: Station): Promise<TrialState> =>
     answer<TrialState>(await client.POST('/api/builds/{id}/trial', { params: { path: { id }, query: { station } }, body: { acts } })),
-  step: async (id: string, version: number, kind: 'undo' | 'redo'): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { who: settingsNow().who }, header: etag(version) as never }, headers: etag(version) })),
+  step: async (id: string, tag: string, kind: 'undo' | 'redo', of?: number): Promise<BuildState> =>
+    answer<BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { ...by(), of }, header: etag(tag) as never }, headers: etag(tag) })),
   opened: async (id: string, finding: string, acts: Act[]): Promise<Opened> =>
     answer<Opened>(await client.POST('/api/builds/{id}/opened', { params: { path: { id }, query: { finding } }, body: { acts } })),
-  keepPhoto: async (id: string, file: File): Promise<string> => {
-    const result = await fetch(`/api/builds/${id}/photos`, { method: 'POST', body: file })
-    const body: unknown = await result.json()
-    return result.ok ? (body as { id: string }).id : answer({ error: body })
+  keepPhoto: async (id: string, file: File): Promise<string> => (await sendFile<{ id: string }>(`/api/builds/${id}/photos`, file, file.type || 'application/octet-stream')).id,
+  deletePhoto: async (id: string, photo: string): Promise<void> => {
+    const result = await client.DELETE('/api/builds/{id}/photos/{photo}', { params: { path: { id, photo } } })
+    if (result.error) answer(result)
   },
   create: async (name: string, demo: DemoName, vehicle = '', engine = '', gearbox = ''): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds', { params: { query: { who: settingsNow().who } }, body: { name, demo, vehicle, engine, gearbox } })),
+    answer<BuildState>(await client.POST('/api/builds', { params: { query: by() }, body: { name, demo, vehicle, engine, gearbox } })),
   importBuild: async (document: Record<string, unknown>): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/import', { params: { query: { who: settingsNow().who } }, body: document })),
-  remove: async (id: string, version: number): Promise<void> => {
-    const result = await client.DELETE('/api/builds/{id}', { params: { path: { id }, header: etag(version) as never }, headers: etag(version) })
+    answer<BuildState>(await client.POST('/api/builds/import', { params: { query: by() }, body: document })),
+  importBundle: async (file: File): Promise<BuildState> => sendFile<BuildState>(`/api/builds/bundle?${new URLSearchParams(by())}`, file, 'application/zip'),
+  makeCopy: async (): Promise<CopyLine> => answer<CopyLine>(await client.POST('/api/data/copies')),
+  check: async (copy: string): Promise<Looked> => answer<Looked>(await client.POST('/api/data/check', { params: { query: { copy } } })),
+  restore: async (name: string): Promise<Restored> => answer<Restored>(await client.POST('/api/data/copies/{name}/restore', { params: { path: { name } } })),
+  restoreFile: async (file: File): Promise<Restored> => sendFile<Restored>('/api/data/restored', file, 'application/octet-stream'),
+  remove: async (id: string, tag: string): Promise<void> => {
+    const result = await client.DELETE('/api/builds/{id}', { params: { path: { id }, header: etag(tag) as never }, headers: etag(tag) })
     if (result.error) answer(result)
   },
   quantity: async (typed: string, kind: string, unit: string | undefined, dimension: string) =>
@@ -56,11 +73,23 @@ export const queries = {
   builds: () => queryOptions({ queryKey: ['builds'], queryFn: async () => answer<BuildSummary[]>(await client.GET('/api/builds')) }),
   build: (id: string) =>
     queryOptions({ queryKey: ['build', id], queryFn: async () => answer<BuildState>(await client.GET('/api/builds/{id}', { params: { path: { id } } })) }),
-  history: (id: string, version: number) =>
+  now: (id: string) =>
     queryOptions({
-      queryKey: ['history', id, version],
-      queryFn: async () => answer<ChangeLine[]>(await client.GET('/api/builds/{id}/history', { params: { path: { id } } })),
+      queryKey: ['now', id],
+      queryFn: async () => answer<Now>(await client.GET('/api/builds/{id}/now', { params: { path: { id } } })),
+      refetchInterval: ASK_MS,
+      retry: false,
     }),
+  history: (id: string, tag: string) =>
+    infiniteQueryOptions({
+      queryKey: ['history', id, tag],
+      queryFn: async ({ pageParam }) =>
+        answer<ChangeLine[]>(await client.GET('/api/builds/{id}/history', { params: { path: { id }, query: { before: pageParam ?? undefined, most: HISTORY_PAGE } } })),
+      initialPageParam: null as number | null,
+      getNextPageParam: (page: ChangeLine[]) => ((page.at(-1)?.version ?? 1) > 1 ? (page.at(-1)?.version ?? null) : null),
+    }),
+  photos: (id: string, tag: string) => queryOptions({ queryKey: ['photos', id, tag], queryFn: async () => answer<PhotoLine[]>(await client.GET('/api/builds/{id}/photos', { params: { path: { id } } })) }),
+  data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>
     queryOptions({ queryKey: ['catalogue'], staleTime: Infinity, queryFn: async () => answer<Catalogue>(await client.GET('/api/catalogue')) }),
 }

@@ -7,6 +7,7 @@ import { api, queries } from '../api/client'
 import type { BuildState } from '../api/types'
 import { Brand } from '../shell/TopBar'
 import { when } from '../shell/when'
+import { DataPanel } from './DataPanel'
 
 /** All builds; a new one, the demo, or one from a file. */
 export function BuildsPage() {
@@ -28,10 +29,10 @@ export function BuildsPage() {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
   }
-  const remove = async (id: string, version: number) => {
+  const remove = async (id: string, tag: string) => {
     setDoomed('')
     try {
-      await api.remove(id, version)
+      await api.remove(id, tag)
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
@@ -44,12 +45,20 @@ export function BuildsPage() {
   }
   const importFile = async (file: File | undefined) => {
     if (file === undefined) return
-    try {
-      const document = JSON.parse(await file.text()) as Record<string, unknown>
-      await opened(api.importBuild(document), 'survey')
-    } catch {
-      setTrouble(`${file.name} is not a build file: it cannot be read as JSON. Nothing was changed.`)
+    setTrouble('')
+    // A bundle is a zip file by its first bytes, whatever it is called.
+    if ((await file.slice(0, 2).text()) === 'PK') {
+      await opened(api.importBundle(file), 'survey')
+      return
     }
+    let document: Record<string, unknown>
+    try {
+      document = JSON.parse(await file.text()) as Record<string, unknown>
+    } catch {
+      setTrouble(`${file.name} is no build: neither a bundle nor a document that can be read as JSON. Nothing was changed.`)
+      return
+    }
+    await opened(api.importBuild(document), 'survey')
   }
   return (
     <main className="builds">
@@ -71,8 +80,11 @@ export function BuildsPage() {
             <span className="soft">{b.vehicle}</span>
             <span className="soft mono">version {b.version}</span>
             <span className="soft mono">{when(b.updated_at)}</span>
-            <a href={`/api/builds/${b.id}/build.json`} download aria-label={`Export ${b.name}`}>
+            <a href={`/api/builds/${b.id}/bundle`} download title="Everything in one file: document, history, pictures" aria-label={`Export ${b.name} with its history and pictures`}>
               export
+            </a>
+            <a href={`/api/builds/${b.id}/build.json`} download title="The document alone, for other programs" aria-label={`Export the document of ${b.name}`}>
+              document
             </a>
             <button type="button" className="quiet" onClick={() => setDoomed(b.id)}>
               delete<span className="visually-hidden"> {b.name}</span>
@@ -80,7 +92,7 @@ export function BuildsPage() {
             {doomed === b.id && (
               <div className="trouble" role="alert">
                 <span>Delete {b.name} with its history and pictures? It cannot be brought back: export it first.</span>
-                <button type="button" onClick={() => void remove(b.id, b.version)}>
+                <button type="button" onClick={() => void remove(b.id, b.tag)}>
                   Delete it
                 </button>
                 <button type="button" onClick={() => setDoomed('')}>
@@ -110,10 +122,14 @@ export function BuildsPage() {
           </Button>
           <Button variant="outlined" component="label">
             Import a file
-            <input type="file" accept="application/json,.json" hidden onChange={(e) => void importFile(e.target.files?.[0])} />
+            <input type="file" accept=".zip,.json,application/zip,application/json" hidden onChange={(e) => {
+                void importFile(e.target.files?.[0])
+                e.target.value = ''
+              }} />
           </Button>
         </div>
       </form>
+      <DataPanel />
     </main>
   )
 }

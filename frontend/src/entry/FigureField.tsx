@@ -60,16 +60,18 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
   const stands = held?.text ?? shown
   const setText = (next: string | null) => desk.draft(id, next)
 
-  /** Hands the text over; false where there was nothing to hand over. */
-  const take = (asTrial = false): boolean => {
-    const entry = typed()?.trim()
-    if (entry === undefined) return false
-    setText(null)
-    if (entry === stands || (entry === '' && !mayClear)) return false
+  /** Hands the text over, where there is one; ``again`` hands over what was refused as it is, after a look at why. */
+  const take = (asTrial = false, again = false) => {
+    const refused = again && held?.how === 'refused' ? held.text : undefined
+    const entry = typed()?.trim() ?? refused
+    if (entry === undefined) return
+    if ((entry === stands && refused === undefined) || (entry === '' && !mayClear)) {
+      setText(null)
+      return
+    }
     const part = { field: id, words: label, text: entry, was: stands, acts: acts(entry) }
     if (asTrial) desk.try(part)
     else desk.enter(part)
-    return true
   }
 
   const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -84,7 +86,7 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
     if (key === 'Enter' && event.shiftKey) take(true)
     else if (ends) {
       event.preventDefault()
-      take()
+      take(false, key === 'Enter')
       if (desk.now().stopped) goHome()
       else toNextUnmeasured(event.currentTarget)
     } else if (key === 'Escape') {

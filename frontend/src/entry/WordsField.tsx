@@ -27,20 +27,21 @@ export function WordsField({ id, words, labelled = false, shown, className, maxL
     desk.draft(id, next)
     setWrong('')
   }
-  const take = () => {
-    const entry = desk.now().drafts[id]
+  const take = (again = false) => {
+    const before = again && held?.how === 'refused' ? held.text : undefined
+    const entry = desk.now().drafts[id] ?? before
     if (entry === undefined) return
     const refused = entry === stands ? '' : (check?.(entry.trim()) ?? '')
     if (refused !== '') {
       setWrong(refused)
       return
     }
-    setText(null)
-    if (entry !== stands) desk.enter({ field: id, words, text: entry, was: stands, acts: acts(entry) })
+    if (entry !== stands || before !== undefined) desk.enter({ field: id, words, text: entry, was: stands, acts: acts(entry) })
+    else setText(null)
   }
   const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key === 'Enter') {
-      take()
+      take(true)
       if (desk.now().drafts[id] === undefined) goHome()
     }
     if (event.key === 'Escape') {
@@ -52,7 +53,7 @@ export function WordsField({ id, words, labelled = false, shown, className, maxL
   const said = wrong || (held?.how === 'refused' && text === null ? held.wrong : '')
   return (
     <span className="figure words">
-      <input id={id} className={`${className ?? ''} ${held?.how ?? ''}`} aria-label={labelled ? undefined : words} aria-invalid={said !== ''} aria-describedby={said ? `${id}-said` : undefined} value={text ?? stands} maxLength={maxLength} onChange={(e) => setText(e.target.value)} onBlur={take} onKeyDown={onKey} />
+      <input id={id} className={`${className ?? ''} ${held?.how ?? ''}`} aria-label={labelled ? undefined : words} aria-invalid={said !== ''} aria-describedby={said ? `${id}-said` : undefined} value={text ?? stands} maxLength={maxLength} onChange={(e) => setText(e.target.value)} onBlur={() => take()} onKeyDown={onKey} />
       {said !== '' && (
         <span id={`${id}-said`} className="said wrong" role="alert">
           {said}

@@ -16,11 +16,15 @@ export interface Part {
 export interface Held extends Part {
   readonly how: 'waiting' | 'refused' | 'trial'
   readonly key: string
+  /** Tag of the version that was on the screen when it was begun; empty where an entry of one's own still waited for the same field. */
+  readonly seen: string
   /** Why it was refused. */
   readonly wrong: string
 }
 
 export interface Trying {
+  /** Tag of the version that it was begun on. */
+  readonly seen: string
   /** Figures that were dragged or tried, by dimension. */
   readonly values: Readonly<Record<string, number>>
   readonly parts: readonly Held[]
@@ -32,6 +36,8 @@ export interface DeskState {
   readonly waiting: readonly Held[]
   readonly refused: readonly Held[]
   readonly drafts: Readonly<Record<string, string>>
+  /** Tag of the version that each draft was begun on. */
+  readonly begun: Readonly<Record<string, string>>
   readonly trial: Trying | null
   /** The tool in hand: it goes with this and the following readings. */
   readonly tool: string
@@ -41,17 +47,19 @@ export interface DeskState {
   readonly stopped: boolean
 }
 
-export type Answer = { readonly kind: 'stored' } | { readonly kind: 'lapses' | 'refused'; readonly words: string } | { readonly kind: 'no answer' }
+export type Answer = { readonly kind: 'stored' } | { readonly kind: 'lapses' | 'refused'; readonly words: string } | { readonly kind: 'no answer'; readonly words?: string }
 
 /** What the desk needs of the world: sending, a sound, time. */
 export interface World {
   readonly send: (entry: Held) => Promise<Answer>
   readonly refused: (entry: Held) => void
+  /** Tag of the version that is on the screen. */
+  readonly seen: () => string
   readonly now: () => number
   readonly later: (act: () => void, ms: number) => void
 }
 
-const EMPTY: DeskState = { waiting: [], refused: [], drafts: {}, trial: null, tool: '', since: null, stopped: false }
+const EMPTY: DeskState = { waiting: [], refused: [], drafts: {}, begun: {}, trial: null, tool: '', since: null, stopped: false }
 const withoutKey = (all: Readonly<Record<string, string>>, key: string) => Object.fromEntries(Object.entries(all).filter(([k]) => k !== key))
 
 const RETRY_MS = 1000
@@ -83,9 +91,9 @@ export class Desk {
 
   private put(change: Partial<DeskState>): void {
     this.state = { ...this.state, ...change }
-    const { waiting, refused, drafts, trial, tool } = this.state
+    const { waiting, refused, drafts, begun, trial, tool } = this.state
     const empty = waiting.length + refused.length + Object.keys(drafts).length === 0 && trial === null && tool === ''
-    this.locker?.write(empty ? null : JSON.stringify({ waiting, refused, drafts, trial, tool }))
+    this.locker?.write(empty ? null : JSON.stringify({ waiting, refused, drafts, begun, trial, tool }))
     this.listeners.forEach((tell) => tell())
   }
 
@@ -103,11 +111,12 @@ export class Desk {
     } catch {
       return // not ours to mend: a record of another version
     }
-    const { waiting, refused, drafts, trial, tool } = this.state
+    const { waiting, refused, drafts, begun, trial, tool } = this.state
     this.put({
       waiting: [...(kept.waiting ?? []), ...waiting],
       refused: [...(kept.refused ?? []), ...refused],
       drafts: { ...kept.drafts, ...drafts },
+      begun: { ...kept.begun, ...begun },
       trial: trial ?? kept.trial ?? null,
       tool: tool || (kept.tool ?? ''),
     })
@@ -115,7 +124,9 @@ export class Desk {
   }
 
   private newHeld(part: Part, how: Held['how']): Held {
-    return { ...part, how, key: newName(), wrong: '' }
+    const own = this.held(part.field)
+    const seen = own === undefined || own.how === 'refused' ? (this.state.begun[part.field] ?? this.world.seen()) : ''
+    return { ...part, how, key: newName(), seen, wrong: '' }
   }
 
   /** What is held for a field: refused, waiting, or tried. The same object until it changes. */
@@ -126,10 +137,14 @@ export class Desk {
 
   /** Stores an entry: it waits in line behind the ones before it. */
   readonly enter = (part: Part): void => {
-    const drafts = withoutKey(this.state.drafts, part.field)
+    const held = this.newHeld(part, 'waiting')
     const trial = this.without(part.field)
-    this.put({ waiting: [...this.state.waiting, this.newHeld(part, 'waiting')], refused: this.state.refused.filter((h) => h.field !== part.field), drafts, trial })
+    this.put({ waiting: [...this.state.waiting, held], refused: this.state.refused.filter((h) => h.field !== part.field), ...this.withoutDraft(part.field), trial })
     void this.run()
+  }
+
+  private withoutDraft(field: string): Pick<DeskState, 'drafts' | 'begun'> {
+    return { drafts: withoutKey(this.state.drafts, field), begun: withoutKey(this.state.begun, field) }
   }
 
   /** The trial without what it said of a field that is now stored. */
@@ -145,16 +160,20 @@ export class Desk {
 
   /** Only tries an entry. */
   readonly try = (part: Part, why = ''): void => {
-    const drafts = withoutKey(this.state.drafts, part.field)
     const { trial } = this.state
     const parts = [...(trial?.parts ?? []).filter((h) => h.field !== part.field), this.newHeld(part, 'trial')]
-    this.put({ trial: { values: trial?.values ?? {}, parts, why: why || (trial?.why ?? '') }, refused: this.state.refused.filter((h) => h.field !== part.field), drafts })
+    this.put({ trial: { seen: trial?.seen ?? this.world.seen(), values: trial?.values ?? {}, parts, why: why || (trial?.why ?? '') }, refused: this.state.refused.filter((h) => h.field !== part.field), ...this.withoutDraft(part.field) })
   }
 
   /** Tries figures of dimensions that one may choose. */
   readonly tryValues = (values: Readonly<Record<string, number>>): void => {
     const { trial } = this.state
-    this.put({ trial: { values: { ...trial?.values, ...values }, parts: trial?.parts ?? [], why: trial?.why ?? '' } })
+    this.put({ trial: { seen: trial?.seen ?? this.world.seen(), values: { ...trial?.values, ...values }, parts: trial?.parts ?? [], why: trial?.why ?? '' } })
+  }
+
+  /** What others changed meanwhile was told: keeping it after that replaces theirs. */
+  readonly lookedAgain = (): void => {
+    if (this.state.trial !== null) this.put({ trial: { ...this.state.trial, seen: this.world.seen() } })
   }
 
   readonly drop = (): void => this.put({ trial: null })
@@ -162,8 +181,8 @@ export class Desk {
   /** What is being typed and was not entered yet. */
   readonly draft = (field: string, text: string | null): void => {
     if (text === (this.state.drafts[field] ?? null)) return
-    const rest = withoutKey(this.state.drafts, field)
-    this.put({ drafts: text === null ? rest : { ...rest, [field]: text } })
+    if (text === null) this.put(this.withoutDraft(field))
+    else this.put({ drafts: { ...this.state.drafts, [field]: text }, begun: { ...this.state.begun, [field]: this.state.begun[field] ?? this.world.seen() } })
   }
 
   /** Lets go of what was refused in a field. */

@@ -58,11 +58,9 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
   const unsourced = q?.source === 'not said'
   const unit = unitOf(row.kind, system) || row.unit
   const desk = useDesk()
-  const typed = document.dims[row.key]?.statements.find((s) => s.id === q?.statement && s.lapsed === null)?.takes.at(-1)?.typed ?? ''
-  // What another entry of this line still waits to put there cannot be known: nothing is held against it then.
   const acts = (text: string): Act[] => {
     const tool = desk.now().tool
-    return [{ do: 'read', key: row.key, typed: text, unit: unit || null, tool: (tool || null) as null, was: desk.held(`figure-${row.key}`) === undefined ? typed : null }]
+    return [{ do: 'read', key: row.key, typed: text, unit: unit || null, tool: (tool || null) as null }]
   }
   const lapsed = document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
   return (

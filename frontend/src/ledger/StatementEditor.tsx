@@ -80,7 +80,7 @@ export function StatementEditor({ row, unit }: Props) {
   const statements = state.document.dims[row.key]?.statements ?? []
   const sources = catalogue.sources.filter((s) => !row.sourced || !NOT_OF_PAPER.includes(s))
   const [source, setSource] = useState(row.sourced ? "maker's paper" : 'drawing')
-  const said = (typed: string): Act[] => [{ do: 'read', key: row.key, typed, unit: unit || null, source: source as 'drawing', tool: (desk.now().tool || null) as null, was: null }]
+  const said = (typed: string): Act[] => [{ do: 'read', key: row.key, typed, unit: unit || null, source: source as 'drawing', tool: (desk.now().tool || null) as null }]
   return (
     <div className="statements">
       {assessment.quantities[row.key]?.status === 'question' && (

@@ -69,7 +69,7 @@ function Cell({ list, column, row }: CellProps) {
   }
   if (column.kind === 'text') return <WordsField id={id} words={words} className="textcell" shown={value == null ? '' : String(value)} acts={put} />
   const stands = value == null ? '' : String(value)
-  const acts = (typed: string): Act[] => [{ do: 'cell', list: list.key, row: row.n, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null, was: desk.held(id) === undefined ? stands : null }]
+  const acts = (typed: string): Act[] => [{ do: 'cell', list: list.key, row: row.n, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null }]
   return (
     <FigureField
       id={id}

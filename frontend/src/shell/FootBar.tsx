@@ -13,10 +13,12 @@ export function FootBar({ notice, close, show }: Props) {
   const { step, trial } = useBuild()
   if (notice === null && trial === null) return null
   const place = notice?.place
+  const bad = notice?.kind === 'trouble' || notice?.kind === 'data'
+  const theirs = notice?.theirs
   return (
     <div className="footbar">
       {notice !== null && (
-        <div className={notice.kind === 'trouble' ? 'trouble' : 'stepped'} role={notice.kind === 'trouble' ? 'alert' : 'status'}>
+        <div className={bad ? 'trouble' : 'stepped'} role={bad ? 'alert' : 'status'}>
           <span>{notice.text}</span>
           {place && (
             <button type="button" onClick={() => show(place)}>
@@ -26,6 +28,11 @@ export function FootBar({ notice, close, show }: Props) {
           {notice.back && (
             <button type="button" onClick={() => void step(notice.back ?? 'redo')}>
               Take that back
+            </button>
+          )}
+          {theirs && (
+            <button type="button" onClick={() => void step(theirs.kind, theirs.version)}>
+              {theirs.kind === 'undo' ? 'Undo it all the same' : 'Do it again all the same'}
             </button>
           )}
           <button type="button" onClick={close}>

@@ -1,16 +1,47 @@
 import Button from '@mui/material/Button'
 import Drawer from '@mui/material/Drawer'
-import { useQuery } from '@tanstack/react-query'
+import { useInfiniteQuery } from '@tanstack/react-query'
 import { queries } from '../api/client'
 import { useBuild } from './buildContext'
 import { setSettings, useSettings } from './settings'
 import { when } from './when'
 
-/** Who changed what, from what to what, and why; newest first. */
+/** Who changed what, from what to what, and why; newest first, page by page to the beginning. */
+export function HistoryList({ id, tag }: { id: string; tag: string }) {
+  const history = useInfiniteQuery(queries.history(id, tag))
+  return (
+    <>
+      {history.isPending && <p role="status">Reading the journal</p>}
+      {history.isError && <p role="alert">{history.error.message}</p>}
+      <ol>
+        {history.data?.pages.flat().map((line) => (
+          <li key={line.version}>
+            <div className="soft">
+              <span className="mono">{line.version}</span> {when(line.at)} {line.who} · {line.kind}
+              {line.target == null ? '' : ` of ${line.target}`}
+              {line.why ? ` · ${line.why}` : ''}
+            </div>
+            {line.words.map((words, i) => (
+              <div key={i}>{words}</div>
+            ))}
+          </li>
+        ))}
+      </ol>
+      {history.hasNextPage && (
+        <div className="actions">
+          <Button variant="outlined" disabled={history.isFetchingNextPage} onClick={() => void history.fetchNextPage()}>
+            Older
+          </Button>
+        </div>
+      )}
+    </>
+  )
+}
+
+/** The journal of the open build, and who works here. */
 export function HistoryDrawer({ close }: { close: () => void }) {
   const { state } = useBuild()
   const { who } = useSettings()
-  const history = useQuery(queries.history(state.id, state.version))
   return (
     <Drawer anchor="right" open onClose={close} slotProps={{ paper: { 'aria-label': 'History', role: 'dialog' } }}>
       <div className="history">
@@ -24,22 +55,7 @@ export function HistoryDrawer({ close }: { close: () => void }) {
           Who works here
           <input value={who} onChange={(e) => setSettings({ who: e.target.value })} maxLength={200} />
         </label>
-        {history.isPending && <p role="status">Reading the journal</p>}
-        {history.isError && <p role="alert">{history.error.message}</p>}
-        <ol>
-          {history.data?.map((line) => (
-            <li key={line.version}>
-              <div className="soft">
-                <span className="mono">{line.version}</span> {when(line.at)} {line.who} · {line.kind}
-                {line.target == null ? '' : ` of ${line.target}`}
-                {line.why ? ` · ${line.why}` : ''}
-              </div>
-              {line.words.map((words, i) => (
-                <div key={i}>{words}</div>
-              ))}
-            </li>
-          ))}
-        </ol>
+        <HistoryList id={state.id} tag={state.tag} />
       </div>
     </Drawer>
   )

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { STATIONS, type Station } from '../api/types'
 import { ProfileStrip } from '../profile/ProfileStrip'
 import { Assemble } from '../stations/assemble/Assemble'
@@ -23,6 +23,7 @@ import { OpenDrawer } from './OpenDrawer'
 import { settingsNow, useSettings } from './settings'
 import { StationRail } from './StationRail'
 import { TopBar } from './TopBar'
+import { Unopened } from './Unopened'
 import { useBuildController } from './useBuildController'
 
 export type Panel = '' | 'finder' | 'keys' | 'history' | 'event' | 'open'
@@ -45,7 +46,7 @@ export function Shell() {
   const station = STATIONS.find((s) => s === wanted) ?? 'survey'
   const settings = useSettings()
   const navigate = useNavigate()
-  const { context, desk, notice, setNotice, error } = useBuildController(id, settings.system, station)
+  const { context, desk, notice, setNotice, error, openAgain } = useBuildController(id, settings.system, station)
   const [panel, setPanel] = useState<Panel>('')
   const [plan, setPlan] = useState(false)
   const close = useCallback(() => setPanel(''), [])
@@ -125,13 +126,7 @@ export function Shell() {
     return (
       <main className="waiting">
         {error ? (
-          <>
-            <h1>This build cannot be opened</h1>
-            <p>{error.message}</p>
-            <p>
-              <Link to="/">All builds</Link>
-            </p>
-          </>
+          <Unopened id={id} error={error} again={openAgain} />
         ) : (
           <p role="status">Opening the build</p>
         )}

@@ -26,7 +26,8 @@ export interface BuildContext {
   readonly drop: () => void
   /** Stores what a form or a button says; answers with what is wrong, or null. */
   readonly change: (acts: readonly Act[], why: string) => Promise<string | null>
-  readonly step: (kind: 'undo' | 'redo') => Promise<void>
+  /** Steps over one's own last change, or over the change ``of`` that was named. */
+  readonly step: (kind: 'undo' | 'redo', of?: number) => Promise<void>
   readonly saving: boolean
 }
 

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react'
 import type { System } from '../api/types'
+import { newName } from '../entry/kept'
 import type { ThemeName } from '../theme/theme'
 
 /** Choices of this screen: they belong to the browser, not to the build. */
@@ -15,6 +16,7 @@ export interface Settings {
 }
 
 const KEY = 'pindo.settings'
+const HAND = 'pindo.hand'
 const listeners = new Set<() => void>()
 
 function load(): Settings {
@@ -47,4 +49,18 @@ export function useSettings(): Settings {
     },
     () => current,
   )
+}
+
+let hand = ''
+
+/** This browser, for as long as it keeps anything: whose change is whose. */
+export function handHere(): string {
+  if (hand !== '') return hand
+  try {
+    hand = localStorage.getItem(HAND) ?? newName()
+    localStorage.setItem(HAND, hand)
+  } catch {
+    hand = newName()
+  }
+  return hand
 }

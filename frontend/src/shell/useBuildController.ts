@@ -7,14 +7,17 @@ import { goHome, tone } from '../entry/hands'
 import { lockerOf, newName } from '../entry/kept'
 import { useDeskPart } from '../entry/useDesk'
 import type { BuildContext, Trial } from './buildContext'
-import { settingsNow } from './settings'
+import { handHere, settingsNow } from './settings'
 
 /** What has to be told: plain words, and what can be done about it. */
 export interface Notice {
   readonly text: string
-  readonly kind: 'trouble' | 'stepped'
+  /** `data` is trouble of the data itself: it goes when something is stored again; `theirs` is what another screen did. */
+  readonly kind: 'trouble' | 'stepped' | 'data' | 'theirs'
   /** Takes back what was just undone or redone. */
   readonly back?: 'undo' | 'redo'
+  /** A change of another hand that may be stepped over all the same. */
+  readonly theirs?: { readonly kind: 'undo' | 'redo'; readonly version: number }
   /** Where it happened. */
   readonly place?: { readonly station: Station; readonly address: string }
 }
@@ -31,8 +34,12 @@ function tried(stored: Assessment, trial: TrialState): Assessment {
 }
 
 const ASK_AGAIN_MS = 2000
-const answered = (error: unknown): error is ApiProblem => error instanceof ApiProblem && error.problem.status > 0 && error.problem.status < 500
-const wordsOf = (error: unknown): string => (answered(error) ? error.message : 'Pindo does not answer. What you typed and tried is kept here, and asked again.')
+const told = (error: unknown): error is ApiProblem => error instanceof ApiProblem && error.problem.status > 0
+/** A full disk, a locked or damaged file, a busy build: it is waited for. What Pindo failed at is not asked again. */
+const passing = (error: ApiProblem) => error.problem.status === 503 || error.problem.status === 507
+const answered = (error: unknown): error is ApiProblem => told(error) && !passing(error)
+const wordsOf = (error: unknown): string => (told(error) ? error.message : 'Pindo does not answer. What you typed and tried is kept here, and asked again.')
+const epochOf = (tag: string) => tag.split('-')[0]
 
 /** The open build: server state, the desk that entries go over, and one trial at a time. */
 export function useBuildController(id: string, system: System, station: Station) {
@@ -47,7 +54,7 @@ export function useBuildController(id: string, system: System, station: Station)
     (state: BuildState) => {
       // Two answers may cross: the newer version stays.
       const shown = client.getQueryData(queries.build(id).queryKey)
-      if (shown === undefined || shown.version <= state.version) client.setQueryData(queries.build(id).queryKey, state)
+      if (shown === undefined || shown.version <= state.version || epochOf(shown.tag) !== epochOf(state.tag)) client.setQueryData(queries.build(id).queryKey, state)
     },
     [client, id],
   )
@@ -55,17 +62,20 @@ export function useBuildController(id: string, system: System, station: Station)
   const desk = useMemo(() => {
     const send = async (entry: Held): Promise<Answer> => {
       try {
-        put(await api.enter(id, entry.acts, entry.words, entry.key, false))
+        put(await api.enter(id, entry.acts, entry.words, entry.key, false, entry.seen))
+        setNotice((now) => (now?.kind === 'data' ? null : now))
         // The screen shows the new state before the desk lets go of what was typed.
         await new Promise((shown) => window.setTimeout(shown))
         return { kind: 'stored' }
       } catch (error) {
+        if (told(error) && passing(error)) setNotice({ text: error.message, kind: 'data' })
         if (!answered(error)) return { kind: 'no answer' }
         if (error.problem.type === '/problems/moved-on') void client.invalidateQueries({ queryKey: queries.build(id).queryKey })
         return { kind: error.problem.type === '/problems/lapses' ? 'lapses' : 'refused', words: error.message }
       }
     }
-    return new Desk({ send, refused: () => settingsNow().sound && tone(), now: () => Date.now(), later: (act, ms) => void window.setTimeout(act, ms) })
+    const seen = () => client.getQueryData(queries.build(id).queryKey)?.tag ?? ''
+    return new Desk({ send, seen, refused: () => settingsNow().sound && tone(), now: () => Date.now(), later: (act, ms) => void window.setTimeout(act, ms) })
   }, [client, id, put])
   useEffect(() => {
     void lockerOf(id).then(desk.open)
@@ -83,6 +93,16 @@ export function useBuildController(id: string, system: System, station: Station)
   }, [unsent])
 
   const state = build.data
+  // Another screen's change is seen here without being asked for.
+  const there = useQuery({ ...queries.now(id), enabled: state !== undefined }).data
+  useEffect(() => {
+    if (there === undefined) return
+    const shown = client.getQueryData(queries.build(id).queryKey)
+    if (shown === undefined || (epochOf(shown.tag) === epochOf(there.tag) && shown.version >= there.version)) return
+    void client.invalidateQueries({ queryKey: queries.build(id).queryKey })
+    if (epochOf(shown.tag) !== epochOf(there.tag)) setNotice({ text: 'The data was restored: this is the build as it stands now.', kind: 'theirs' })
+    else if (there.hand !== handHere()) setNotice({ text: `${there.who || 'Another screen'}: ${there.words.slice(0, 3).join('; ')}${there.words.length > 3 ? ` and ${there.words.length - 3} more` : ''}`, kind: 'theirs' })
+  }, [client, id, there])
   const rows = useMemo(() => new Map((catalogue.data?.dimensions ?? []).map((d) => [d.key, d])), [catalogue.data])
   const dimension = useCallback((key: string): DimensionRow | undefined => rows.get(key), [rows])
   const acts = useMemo(() => actsOf(trying, (key) => dimension(key)?.unit ?? ''), [dimension, trying])
@@ -131,32 +151,36 @@ export function useBuildController(id: string, system: System, station: Station)
   }, [desk])
 
   const change = useCallback(
-    async (acts: readonly Act[], why: string): Promise<string | null> => {
+    async (acts: readonly Act[], why: string, seen?: string): Promise<string | null> => {
       if (!(await desk.idle())) return 'Pindo does not answer yet: what was typed before is still waiting. What you typed here is kept.'
       setNotice(null)
       setSaving(true)
       try {
-        put(await api.enter(id, acts, why, newName(), true))
+        put(await api.enter(id, acts, why, newName(), true, seen ?? client.getQueryData(queries.build(id).queryKey)?.tag))
         return null
       } catch (error) {
-        return answered(error) ? error.message : 'Pindo does not answer. What you typed is kept here.'
+        if (told(error) && error.problem.type === '/problems/moved-on') await client.invalidateQueries({ queryKey: queries.build(id).queryKey })
+        return told(error) ? error.message : 'Pindo does not answer. What you typed is kept here.'
       } finally {
         setSaving(false)
       }
     },
-    [desk, id, put],
+    [client, desk, id, put],
   )
 
   const keep = useCallback(async () => {
     if (trying === null || acts.length === 0 || saving) return
     const words = [...trying.parts.map((p) => `${p.words} ${p.text}`), ...Object.keys(trying.values).map((key) => dimension(key)?.name ?? key)]
-    const wrong = await change(acts, `trial kept: ${words.join(', ')}`)
+    const wrong = await change(acts, `trial kept: ${words.join(', ')}`, trying.seen)
     if (wrong === null) drop()
-    else setNotice({ text: wrong, kind: 'trouble' })
-  }, [acts, change, dimension, drop, saving, trying])
+    else {
+      desk.lookedAgain()
+      setNotice({ text: wrong, kind: 'trouble' })
+    }
+  }, [acts, change, desk, dimension, drop, saving, trying])
 
   const step = useCallback(
-    async (kind: 'undo' | 'redo') => {
+    async (kind: 'undo' | 'redo', of?: number) => {
       if (!(await desk.idle())) {
         setNotice({ text: 'Pindo does not answer: what was typed is still waiting, and nothing was undone.', kind: 'trouble' })
         return
@@ -166,13 +190,15 @@ export function useBuildController(id: string, system: System, station: Station)
       desk.drop()
       goHome()
       try {
-        const now = await api.step(id, shown.version, kind)
+        const now = await api.step(id, shown.tag, kind, of)
         const words = now.stepped?.words ?? []
         const text = `${kind === 'undo' ? 'Undone' : 'Done again'}: ${words.slice(0, 3).join('; ')}${words.length > 3 ? ` and ${words.length - 3} more` : ''}`
         setNotice({ text, kind: 'stepped', back: kind === 'undo' ? 'redo' : 'undo', place: now.stepped?.places[0] })
         put(now)
       } catch (error) {
-        setNotice({ text: wordsOf(error), kind: 'trouble' })
+        const theirs = told(error) ? error.problem.change : undefined
+        if (theirs !== undefined) setNotice({ text: `The last change is not yours. ${theirs.who || 'Another screen'}: ${theirs.words.slice(0, 3).join('; ')}`, kind: 'trouble', theirs: { kind, version: theirs.version } })
+        else setNotice({ text: wordsOf(error), kind: 'trouble' })
         await build.refetch()
       }
     },
@@ -187,5 +213,5 @@ export function useBuildController(id: string, system: System, station: Station)
     return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving }
   }, [acts, catalogue.data, change, desk, dimension, drop, keep, lit, openFinding, result, saving, state, step, system, trying])
 
-  return { context, desk, notice, setNotice, error: build.error ?? catalogue.error }
+  return { context, desk, notice, setNotice, error: state === undefined ? (build.error ?? catalogue.error) : null, openAgain: () => void build.refetch() }
 }

@@ -38,7 +38,6 @@ class Read(Model):
     unit: EntryUnit | None = None
     source: Source | None = Field(None, description="Where it is not as the line is usually taken.")
     tool: Tool | None = None
-    was: Typed | None = Field(None, description="What stood there when it was typed; empty for nothing. Left out, nothing is held against it.")
 
 
 class Plan(Model):
@@ -59,7 +58,6 @@ class Cell(Model):
     field: Key
     typed: Typed | None = None
     tool: Tool | None = None
-    was: Typed | None = None
 
 
 class Put(Model):
@@ -154,23 +152,11 @@ def _fits(tool: Tool | None, kind: str) -> Tool | None:
     return tool if tool in TOOLS_OF_KIND.get(kind, (Tool.SCALE,) if kind == "mass" else ()) else None
 
 
-def _standing_typed(dimension: Dimension, key: str) -> str:
-    from pindo.core.resolve import resolve_dimension  # resolve reads the same documents
-
-    standing = resolve_dimension(key, dimension).statement
-    found = next((s for s in dimension.statements if s.id == standing and s.lapsed is None), None)
-    return found.takes[-1].typed if found else ""
-
-
 def _read(build: Build, act: Read, at: str) -> Patch:
     """A new statement; readings of this line that were taken here before lapse as read again, papers and plans stay beside it."""
     definition = _definition(act.key)
     entry = parse(act.typed, definition.kind, act.unit, definition.zero)
     dimension = build.dims.get(act.key) or Dimension()
-    if act.was is not None and act.was != _standing_typed(dimension, act.key):
-        raise MovedOn(
-            f"{definition.name}: “{_standing_typed(dimension, act.key) or 'nothing'}” stands there now, where “{act.was or 'nothing'}” stood when “{act.typed}” was typed. Nothing was stored; what you typed is kept."
-        )
     tool = _fits(act.tool, definition.kind)
     source = source_of_entry(definition, act.source, tool, entry.value is None, entry.about)
     superseded = {Source.MEASURED} if source == Source.MEASURED else {source, Source.WORD} if source in (Source.WORD, Source.GUESS, Source.UNSAID, Source.CHOSEN) else {source}
@@ -270,8 +256,6 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
     path, row = row_at(build, act.list, act.row)
     kind = _kind_of(act.list, row, act.field)
     before = getattr(row, act.field, None) or ""
-    if act.was is not None and act.was != before:
-        raise MovedOn(f"“{before or 'nothing'}” stands there now, where “{act.was or 'nothing'}” stood when “{act.typed or 'nothing'}” was typed. Nothing was stored; what you typed is kept.")
     unit = None if act.list in LISTS else _of_face(build, act.list)[0].unit
     if act.typed:
         parse(act.typed, kind, unit)

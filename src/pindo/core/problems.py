@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Any
 
 from pindo.core.build import Build, Face
 from pindo.core.dimensions import DIMENSIONS, OPTIONS
@@ -11,6 +12,7 @@ from pindo.core.rows import LISTS, MeasuredRow, figures
 from pindo.core.rules import RULES
 from pindo.core.typed import Evidence
 from pindo.core.units import KINDS
+from pindo.core.upgrade import upgraded
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -97,3 +99,12 @@ def problems(build: Build) -> list[Problem]:
             found.append(Problem(pointer=f"/options/{key}", detail=f"“{said}” is not one of: {', '.join(OPTIONS[key].choices)}."))
     found += [Problem(pointer=f"/rules/{key}", detail=f"There is no rule {key}.") for key in build.rules if key not in RULES]
     return found
+
+
+def document_trouble(document: Any) -> str:
+    """Why a document cannot be opened as a build, of any version so far; empty for nothing."""
+    try:
+        Build.model_validate(upgraded(dict(document)))
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
+        return f"its document is no build ({str(error).splitlines()[0][:120]})"
+    return ""

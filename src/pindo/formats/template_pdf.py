@@ -12,6 +12,11 @@ from pindo.formats.paper import BOLD, INK, MONO, REGULAR, SIZES, SOFT, check_bar
 MARGIN = 10.0  # mm that a desk printer cannot reach
 FOOT = 22.0  # mm at the foot of each sheet for the check bar and the title
 OVERLAP = 10.0  # mm that neighbouring sheets share, for gluing
+MOST_SHEETS = 48
+
+
+class TooLarge(ValueError):
+    """The plate would take more sheets than anybody glues."""
 
 
 def _draw_plate(c: Canvas, plate: Plate) -> None:
@@ -51,6 +56,8 @@ def template_pdf(plate: Plate, title: str, paper: str = "A4") -> bytes:
         ``paper`` is neither A4 nor Letter.
     ValueError
         There is no outline yet.
+    TooLarge
+        It would take more than 48 sheets.
     """
     if not plate.outline:
         raise ValueError("The plate has no outline yet: it takes three holes at least.")
@@ -60,6 +67,8 @@ def template_pdf(plate: Plate, title: str, paper: str = "A4") -> bytes:
     left, top = min(us) - 2, max(vs) + 2
     columns = max(1, math.ceil((max(us) + 2 - left - OVERLAP) / (wide - OVERLAP)))
     rows = max(1, math.ceil((top - min(vs) + 2 - OVERLAP) / (tall - OVERLAP)))
+    if rows * columns > MOST_SHEETS or columns > 26:
+        raise TooLarge(f"The plate would take {rows * columns} sheets at 1:1; at most {MOST_SHEETS} are made. Look at the places of its holes, or cut from the DXF.")
     stream = io.BytesIO()
     c = new_canvas(stream, (width, height), f"{title}, 1:1 template")
     for row in range(rows):

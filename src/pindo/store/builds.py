@@ -1,4 +1,4 @@
-"""Builds, versions, the journal, undo and redo."""
+"""Builds, versions, the journal; two hands on one build; undo and redo."""
 
 import json
 import sqlite3
@@ -9,11 +9,17 @@ from datetime import UTC, datetime
 from typing import Any
 
 import jsonpatch
+import jsonpointer
 
-from pindo.store.database import StoreError, atomic
+from pindo.store.database import atomic
+from pindo.store.merge import Conflict, Place, merged, places
+from pindo.store.trouble import StoreError
 
 Document = dict[str, Any]
 Patch = list[dict[str, Any]]
+
+MOST_BEHIND = 500
+MOST_TRIES = 20
 
 
 class NotFound(StoreError):
@@ -24,14 +30,41 @@ class NothingToUndo(StoreError):
     """There is no change to undo or redo."""
 
 
-class Stale(StoreError):
-    """The build has moved on since the version that a change was made against."""
+class Crowded(StoreError):
+    """Others changed the build each time before this could be stored."""
 
-    def __init__(self, yours: int, current: "Stored", since: list["Change"]) -> None:
-        super().__init__(f"This build is at version {current.version}; your change was made against version {yours}. Nothing of it was stored.")
+
+class SomeoneElses(StoreError):
+    """The only change that could be undone or redone is another hand's: it is named before it is taken."""
+
+    def __init__(self, kind: str, change: "Change") -> None:
+        super().__init__(f"The last change is not yours: {change.who or 'someone at another screen'}, version {change.version}. Nothing was {'undone' if kind == 'undo' else 'done again'}.")
+        self.kind = kind
+        self.change = change
+
+
+class Stale(StoreError):
+    """The build has moved on since the version that a change was made against, in the same places or too far."""
+
+    def __init__(self, words: str, yours: int, current: "Stored", since: list["Change"], conflicts: list[Conflict] | None = None) -> None:
+        super().__init__(words)
         self.yours = yours
         self.current = current
         self.since = since
+        self.conflicts = conflicts or []
+
+
+@dataclass(frozen=True, kw_only=True)
+class Version:
+    """A version of one life of a build: ``epoch`` is another after a restore, or a delete and an import."""
+
+    epoch: str
+    number: int
+
+    @property
+    def tag(self) -> str:
+        """As it goes over the wire."""
+        return f"{self.epoch}-{self.number}"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -39,9 +72,14 @@ class Stored:
     """A build as it is stored."""
 
     id: str
+    epoch: str
     version: int
     document: Document
     updated_at: str
+
+    @property
+    def at(self) -> Version:
+        return Version(epoch=self.epoch, number=self.version)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -54,28 +92,43 @@ class Change:
     patch: Patch
     inverse: Patch
     who: str
+    hand: str
     why: str
     at: str
 
 
-SELECT_BUILD = "SELECT id, version, document, updated_at FROM build WHERE id = :id"
-SELECT_ALL = "SELECT id, version, document, updated_at FROM build ORDER BY updated_at DESC, id"
-SELECT_JOURNAL = """
-    SELECT version, kind, target, patch, inverse, who, why, at FROM journal
-    WHERE build_id = :id AND version > :after ORDER BY version DESC LIMIT :most
-"""
-SELECT_STACK = "SELECT version, kind, target FROM journal WHERE build_id = :id ORDER BY version"
-SELECT_CHANGE = "SELECT version, kind, target, patch, inverse, who, why, at FROM journal WHERE build_id = :id AND version = :version"
+@dataclass(frozen=True, kw_only=True)
+class Author:
+    """Who changes: the name that was given, and the browser or script."""
+
+    who: str = ""
+    hand: str = ""
+
+
+NOBODY = Author()
+_COLUMNS = "version, kind, target, patch, inverse, who, hand, why, at"
+SELECT_BUILD = "SELECT id, epoch, version, document, updated_at FROM build WHERE id = :id"
+SELECT_ALL = "SELECT id, epoch, version, document, updated_at FROM build ORDER BY changed DESC, id"
+SELECT_VERSION = "SELECT epoch, version FROM build WHERE id = :id"
+SELECT_JOURNAL = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id AND version > :after AND version < :before ORDER BY version DESC LIMIT :most"
+SELECT_WHOLE_JOURNAL = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id ORDER BY version"
+SELECT_STACK = "SELECT version, kind, target, hand FROM journal WHERE build_id = :id ORDER BY version"
+SELECT_CHANGE = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id AND version = :version"
 INSERT_BUILD = """
-    INSERT INTO build (id, version, document, created_at, updated_at) VALUES (:id, 1, :document, :at, :at)
+    INSERT INTO build (id, epoch, version, document, created_at, updated_at, changed)
+    VALUES (:id, :epoch, :version, :document, :at, :at, (SELECT coalesce(max(changed), 0) + 1 FROM build))
 """
-UPDATE_BUILD = "UPDATE build SET version = :version, document = :document, updated_at = :at WHERE id = :id"
+UPDATE_BUILD = """
+    UPDATE build SET version = :version, document = :document, updated_at = :at, changed = (SELECT max(changed) + 1 FROM build)
+    WHERE id = :id
+"""
 INSERT_CHANGE = """
-    INSERT INTO journal (build_id, version, kind, target, patch, inverse, who, why, at)
-    VALUES (:build_id, :version, :kind, :target, :patch, :inverse, :who, :why, :at)
+    INSERT INTO journal (build_id, version, kind, target, patch, inverse, who, hand, why, at)
+    VALUES (:build_id, :version, :kind, :target, :patch, :inverse, :who, :hand, :why, :at)
 """
 SELECT_KEY = "SELECT version FROM entry WHERE build_id = :build_id AND key = :key"
 INSERT_KEY = "INSERT INTO entry (build_id, key, version) VALUES (:build_id, :key, :version)"
+END = 2**62
 
 
 def now() -> str:
@@ -87,8 +140,13 @@ def _dump(value: Any) -> str:
     return json.dumps(value, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
 
 
+def dumped(document: Document) -> bytes:
+    """A document as a file, as it is stored."""
+    return _dump(document).encode()
+
+
 def _stored(row: sqlite3.Row) -> Stored:
-    return Stored(id=row["id"], version=row["version"], document=json.loads(row["document"]), updated_at=row["updated_at"])
+    return Stored(**{**dict(row), "document": json.loads(row["document"])})
 
 
 def _change(row: sqlite3.Row) -> Change:
@@ -108,105 +166,252 @@ def get(conn: sqlite3.Connection, id: str) -> Stored:
     return _stored(row)
 
 
-def create(conn: sqlite3.Connection, document: Document, who: str = "", why: str = "", id: str | None = None) -> Stored:
-    """Store a new build at version 1."""
+def version_of(conn: sqlite3.Connection, id: str) -> Version:
+    """Where a build is now, without its document. Raises NotFound."""
+    row = conn.execute(SELECT_VERSION, {"id": id}).fetchone()
+    if row is None:
+        raise NotFound(f"There is no build {id}.")
+    return Version(epoch=row["epoch"], number=row["version"])
+
+
+def create(conn: sqlite3.Connection, document: Document, by: Author = NOBODY, why: str = "", id: str | None = None, past: list[Change] | None = None) -> Stored:
+    """Store a new build: at version 1, or with the journal that it brings."""
     id = id or uuid.uuid4().hex[:12]
-    at = now()
+    at, epoch = now(), uuid.uuid4().hex[:12]
+    first = Change(version=1, kind="create", target=None, patch=[], inverse=[], who=by.who, hand=by.hand, why=why, at=at)
+    changes = past or [first]
+    version = changes[-1].version
     with atomic(conn):
-        conn.execute(INSERT_BUILD, {"id": id, "document": _dump(document), "at": at})
-        _journal(conn, id, 1, "create", None, [], [], who, why, at)
-    return Stored(id=id, version=1, document=document, updated_at=at)
+        conn.execute(INSERT_BUILD, {"id": id, "epoch": epoch, "version": version, "document": _dump(document), "at": at})
+        for change in changes:
+            _journal(conn, id, change)
+    return Stored(id=id, epoch=epoch, version=version, document=document, updated_at=at)
 
 
-def delete(conn: sqlite3.Connection, id: str, expected: int) -> None:
+def delete(conn: sqlite3.Connection, id: str, expected: Version) -> None:
     """Delete a build with its journal. Raises NotFound or Stale."""
     with atomic(conn):
-        _expect(conn, id, expected)
+        current = get(conn, id)
+        if current.at != expected:
+            raise _moved_on(conn, current, expected, "nothing was deleted")
         conn.execute("DELETE FROM build WHERE id = :id", {"id": id})
 
 
-def _journal(conn: sqlite3.Connection, id: str, version: int, kind: str, target: int | None, patch: Patch, inverse: Patch, who: str, why: str, at: str) -> None:
-    row = {"build_id": id, "version": version, "kind": kind, "target": target, "patch": _dump(patch), "inverse": _dump(inverse), "who": who, "why": why, "at": at}
-    conn.execute(INSERT_CHANGE, row)
+def _journal(conn: sqlite3.Connection, id: str, change: Change) -> None:
+    conn.execute(INSERT_CHANGE, {**change.__dict__, "build_id": id, "patch": _dump(change.patch), "inverse": _dump(change.inverse)})
 
 
-def _expect(conn: sqlite3.Connection, id: str, expected: int) -> Stored:
-    current = get(conn, id)
-    if current.version != expected:
-        raise Stale(expected, current, journal(conn, id, after=expected))
-    return current
+def _moved_on(conn: sqlite3.Connection, current: Stored, expected: Version, kept: str, conflicts: list[Conflict] | None = None) -> Stale:
+    if current.epoch != expected.epoch:
+        return Stale(f"This build was restored or made anew since you read it; {kept}.", expected.number, current, [])
+    since = journal(conn, current.id, after=expected.number, most=50)
+    words = f"This build is at version {current.version}; your change was made against version {expected.number}"
+    return Stale(f"{words}, and the same was changed since; {kept}." if conflicts else f"{words}; {kept}.", expected.number, current, since, conflicts)
 
 
-def change(conn: sqlite3.Connection, id: str, expected: int | None, edit: Callable[[Stored], Document], who: str = "", why: str = "", key: str = "") -> Stored:
-    """Store ``edit(stored)`` as the next version, with its patch and inverse in the journal.
+def document_at(conn: sqlite3.Connection, current: Stored, version: int) -> Document:
+    """A build's document as it was at an earlier version, from the inverses in the journal. Raises Stale when it is too far back, or no version."""
+    if not current.version - MOST_BEHIND <= version <= current.version:
+        raise _moved_on(conn, current, Version(epoch=current.epoch, number=version), "nothing was stored")
+    document = json.loads(_dump(current.document))
+    for change in journal(conn, current.id, after=version, most=MOST_BEHIND):
+        document = jsonpatch.apply_patch(document, change.inverse, in_place=True)
+    return document  # type: ignore[no-any-return]
 
-    ``edit`` runs inside the transaction: what it refuses leaves no trace. ``expected`` is None for a change that says itself what it
-    expects to find. The same ``key`` is stored once: whoever sends it again, because the answer was lost, is told what stands.
+
+def _laid_on(conn: sqlite3.Connection, current: Stored, expected: Version, base: Document, mine: Document, theirs: Document) -> Document:
+    """A change of an earlier version on top of what stands now. Raises Stale where both changed the same."""
+    after, conflicts = merged(base, mine, theirs)
+    if conflicts:
+        raise _moved_on(conn, current, expected, "nothing of yours was stored, and nothing of theirs was lost", conflicts)
+    return after  # type: ignore[no-any-return]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Editing:
+    """What a change is worked out against: the build now, and the document that it was made for (the same one most times)."""
+
+    current: Stored
+    base: Document
+    others: list[tuple["Change", set[Place]]]
+    """What other hands changed since the screen was read on which this change was made, and where."""
+    lay: Callable[[Document, Document, Document], Document]
+    """Lays what was made of an earlier document on what stands now (base, mine, theirs); raises Stale where they meet."""
+
+
+def change(
+    conn: sqlite3.Connection,
+    id: str,
+    expected: Version | None,
+    edit: Callable[[Editing], Document],
+    by: Author = NOBODY,
+    why: str = "",
+    key: str = "",
+    seen: Version | None = None,
+) -> Stored:
+    """Store ``edit(...)`` as the next version, with its patch and inverse in the journal.
+
+    ``edit`` is worked out before the file is locked, and stored only if the build still is what it was worked out against; otherwise it is
+    worked out again. What it refuses leaves no trace. ``expected`` is None for a change that says itself what it expects to find; a change of
+    an earlier version is laid on the newer one where the two do not meet. ``seen`` is the version that was on the screen: ``edit`` is told what other hands changed since.
+    The same ``key`` is stored once.
 
     Raises
     ------
-    NotFound, Stale
-        No such build; or it is no longer at ``expected``.
+    NotFound, Stale, Crowded
+        No such build; the same was changed since ``expected``; or others were quicker every time.
     """
-    with atomic(conn):
-        current = get(conn, id) if expected is None else _expect(conn, id, expected)
+    for _ in range(MOST_TRIES):
+        current = get(conn, id)
         if key and conn.execute(SELECT_KEY, {"build_id": id, "key": key}).fetchone():
             return current
-        after = edit(current)
+        after = edit(_editing(conn, current, expected, _others(conn, current, seen, by.hand)))
         patch = jsonpatch.make_patch(current.document, after).patch
         inverse = jsonpatch.make_patch(after, current.document).patch
-        if key:
-            conn.execute(INSERT_KEY, {"build_id": id, "key": key, "version": current.version + 1})
-        return _put(conn, current, after, "change", None, patch, inverse, who, why)
+        with atomic(conn):
+            if version_of(conn, id) != current.at:
+                continue
+            if key:
+                conn.execute(INSERT_KEY, {"build_id": id, "key": key, "version": current.version + 1})
+            return _put(conn, current, after, "change", None, patch, inverse, by, why)
+    raise Crowded("Others changed this build each time before yours could be stored. Nothing of yours was stored; it is asked again.")
 
 
-def _put(conn: sqlite3.Connection, current: Stored, after: Document, kind: str, target: int | None, patch: Patch, inverse: Patch, who: str, why: str) -> Stored:
+def _others(conn: sqlite3.Connection, current: Stored, seen: Version | None, hand: str) -> list[tuple[Change, set[Place]]]:
+    if seen is None or seen == current.at:
+        return []
+    if seen.epoch != current.epoch or not current.version - MOST_BEHIND <= seen.number <= current.version:
+        raise _moved_on(conn, current, seen, "what you typed is kept: look at what stands now, and enter it again")
+    document = json.loads(_dump(current.document))
+    found = []
+    for change in journal(conn, current.id, after=seen.number, most=MOST_BEHIND):
+        after = document
+        document = jsonpatch.apply_patch(after, change.inverse)
+        if change.hand != hand:
+            found.append((change, places(document, after)))
+    return found
+
+
+def _editing(conn: sqlite3.Connection, current: Stored, expected: Version | None, others: list[tuple[Change, set[Place]]]) -> Editing:
+    if expected is None or expected == current.at:
+        return Editing(current=current, base=current.document, others=others, lay=lambda _, mine, __: mine)
+    if expected.epoch != current.epoch or expected.number > current.version:
+        raise _moved_on(conn, current, expected, "nothing of it was stored")
+    base = document_at(conn, current, expected.number)
+    return Editing(current=current, base=base, others=others, lay=lambda was, mine, theirs: _laid_on(conn, current, expected, was, mine, theirs))
+
+
+def _put(conn: sqlite3.Connection, current: Stored, after: Document, kind: str, target: int | None, patch: Patch, inverse: Patch, by: Author, why: str) -> Stored:
     at, version = now(), current.version + 1
     conn.execute(UPDATE_BUILD, {"id": current.id, "version": version, "document": _dump(after), "at": at})
-    _journal(conn, current.id, version, kind, target, patch, inverse, who, why, at)
-    return Stored(id=current.id, version=version, document=after, updated_at=at)
+    _journal(conn, current.id, Change(version=version, kind=kind, target=target, patch=patch, inverse=inverse, who=by.who, hand=by.hand, why=why, at=at))
+    return Stored(id=current.id, epoch=current.epoch, version=version, document=after, updated_at=at)
 
 
-def undo_stacks(conn: sqlite3.Connection, id: str) -> tuple[list[int], list[int]]:
-    """Versions of the changes that can be undone and redone, the next one last.
+@dataclass(frozen=True, kw_only=True)
+class Stacks:
+    """Versions of the changes that can be undone and done again, each with the hand whose it is; the next one last."""
 
-    Read from the journal, never stored: a change empties the redo stack, an undo moves one over.
-    """
-    undone: list[int] = []
-    done: list[int] = []
+    done: list[tuple[int, str]]
+    undone: list[tuple[int, str]]
+
+
+def undo_stacks(conn: sqlite3.Connection, id: str) -> Stacks:
+    """Read from the journal, never stored: a change empties its hand's redo stack, an undo moves one over."""
+    done: list[tuple[int, str]] = []
+    undone: list[tuple[int, str]] = []
+    hand_of: dict[int, str] = {}
     for row in conn.execute(SELECT_STACK, {"id": id}):
         if row["kind"] == "change":
-            done.append(row["version"])
-            undone.clear()
+            hand_of[row["version"]] = row["hand"]
+            done.append((row["version"], row["hand"]))
+            undone = [(v, h) for v, h in undone if h != row["hand"]]
         elif row["kind"] == "undo":
-            done.remove(row["target"])
-            undone.append(row["target"])
+            done = [(v, h) for v, h in done if v != row["target"]]
+            undone.append((row["target"], row["hand"]))
         elif row["kind"] == "redo":
-            undone.remove(row["target"])
-            done.append(row["target"])
-    return done, undone
+            undone = [(v, h) for v, h in undone if v != row["target"]]
+            done.append((row["target"], hand_of.get(row["target"], "")))
+    return Stacks(done=done, undone=undone)
 
 
-def step(conn: sqlite3.Connection, id: str, expected: int, kind: str, who: str = "") -> Stored:
-    """Undo or redo one change (``kind``), as a new version.
+def step(
+    conn: sqlite3.Connection, id: str, expected: Version, kind: str, by: Author = NOBODY, of: int | None = None, accept: Callable[[Stored, Document], Document] = lambda _, document: document
+) -> Stored:
+    """Undo or redo one change (``kind``), as a new version: the last one of this hand, or the change ``of`` that is named.
+
+    A change that others have built on is taken out from under them where the two do not meet. ``accept`` looks at the document before it is stored.
 
     Raises
     ------
-    NotFound, Stale, NothingToUndo
-        As for :func:`change`; or the stack is empty.
+    NotFound, NothingToUndo
+        No such build, or nothing to step over.
+    SomeoneElses
+        Only another hand's change could be taken; ``of`` takes it.
+    Stale
+        Made for another life of the build, or others changed the same since.
     """
-    with atomic(conn):
-        current = _expect(conn, id, expected)
-        done, undone = undo_stacks(conn, id)
-        stack = done if kind == "undo" else undone
-        if not stack:
-            raise NothingToUndo(f"There is nothing to {kind}.")
-        target = _change(conn.execute(SELECT_CHANGE, {"id": id, "version": stack[-1]}).fetchone())
-        patch, inverse = (target.inverse, target.patch) if kind == "undo" else (target.patch, target.inverse)
-        after = jsonpatch.apply_patch(current.document, patch)
-        return _put(conn, current, after, kind, target.version, patch, inverse, who, target.why)
+    for _ in range(MOST_TRIES):
+        current = get(conn, id)
+        # A step that is sent again because its answer was lost must not step twice.
+        mine_since = any(c.hand == by.hand for c in journal(conn, id, after=expected.number))
+        if expected.epoch != current.epoch or expected.number > current.version or mine_since:
+            raise _moved_on(conn, current, expected, "nothing was changed")
+        target = _target(conn, id, kind, by.hand, of)
+        was, became = document_at(conn, current, target.version - 1), document_at(conn, current, target.version)
+        base, mine = (became, was) if kind == "undo" else (was, became)
+        after = _laid_on(conn, current, Version(epoch=current.epoch, number=target.version), base, mine, current.document)
+        after = accept(current, after)
+        patch = jsonpatch.make_patch(current.document, after).patch
+        inverse = jsonpatch.make_patch(after, current.document).patch
+        with atomic(conn):
+            if version_of(conn, id) == current.at:
+                return _put(conn, current, after, kind, target.version, patch, inverse, by, target.why)
+    raise Crowded("Others changed this build each time before yours could be stored. Nothing was changed; try again.")
 
 
-def journal(conn: sqlite3.Connection, id: str, after: int = 0, most: int = 200) -> list[Change]:
-    """Changes newer than version ``after``, newest first."""
-    return [_change(row) for row in conn.execute(SELECT_JOURNAL, {"id": id, "after": after, "most": most})]
+def _target(conn: sqlite3.Connection, id: str, kind: str, hand: str, of: int | None) -> Change:
+    stacks = undo_stacks(conn, id)
+    stack = stacks.done if kind == "undo" else stacks.undone
+    own = [v for v, h in stack if h == hand]
+    if of is not None:
+        if of not in [v for v, _ in stack]:
+            raise NothingToUndo(f"Version {of} is no change that can be {'undone' if kind == 'undo' else 'done again'} now.")
+        chosen = of
+    elif own:
+        chosen = own[-1]
+    elif stack:
+        raise SomeoneElses(kind, _change_at(conn, id, stack[-1][0]))
+    else:
+        raise NothingToUndo(f"There is nothing to {kind}.")
+    return _change_at(conn, id, chosen)
+
+
+def _change_at(conn: sqlite3.Connection, id: str, version: int) -> Change:
+    return _change(conn.execute(SELECT_CHANGE, {"id": id, "version": version}).fetchone())
+
+
+def journal(conn: sqlite3.Connection, id: str, after: int = 0, most: int = 200, before: int = END) -> list[Change]:
+    """Changes newer than version ``after`` and older than ``before``, newest first."""
+    return [_change(row) for row in conn.execute(SELECT_JOURNAL, {"id": id, "after": after, "before": before, "most": most})]
+
+
+def history_problem(document: Document, version: int, changes: list[tuple[int, Patch]]) -> str:
+    """What is wrong with a history (version and inverse of each change, the newest first); empty for nothing.
+
+    Every version is there once, and from the document the changes lead back to the beginning, one after the other.
+    """
+    if [v for v, _ in changes] != list(range(version, 0, -1)):
+        return "its history has gaps"
+    try:
+        document = json.loads(_dump(document))
+        for _, inverse in changes:
+            document = jsonpatch.apply_patch(document, inverse, in_place=True)
+    except (ValueError, jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError, RecursionError):
+        return "its history does not lead back to the beginning"
+    return ""
+
+
+def whole_journal(conn: sqlite3.Connection, id: str) -> list[Change]:
+    """Every change of a build, the first one first."""
+    return [_change(row) for row in conn.execute(SELECT_WHOLE_JOURNAL, {"id": id})]

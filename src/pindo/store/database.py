@@ -1,29 +1,113 @@
-"""Connections, transactions, migrations, backup. Every connection is opened here."""
+"""Connections, transactions, migrations. Every connection is opened here."""
 
+import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from importlib.resources import files
 from pathlib import Path
 
-BUSY_SECONDS = 10.0
+from pindo.store.trouble import StoreError, damaged, missing, read_only, trouble_of
+
+BUSY_SECONDS = 3.0
+APPLICATION = 0x50494E44
+"""Mark in the head of the file (``PRAGMA application_id``), the letters PIND."""
 
 
-class StoreError(Exception):
-    """The store cannot do what was asked; the message is for the person at the screen."""
+def _uri(path: Path, mode: str) -> str:
+    # as_uri() escapes what a URI would read as its own: ?, # and %.
+    return f"{path.absolute().as_uri()}?{mode}"
 
 
 def connect(path: Path) -> sqlite3.Connection:
-    """Open the database with the pragmas that everything relies on.
+    """Open the database with the pragmas that everything relies on. A file that is not there is never made.
 
     FULL: what was acknowledged survives a killed process and a cut of power.
+
+    Raises
+    ------
+    Trouble
+        It is not there, not Pindo's, or cannot be opened.
     """
-    conn = sqlite3.connect(path, timeout=BUSY_SECONDS, isolation_level=None, check_same_thread=False)
-    conn.row_factory = sqlite3.Row
-    conn.execute("PRAGMA journal_mode = WAL")
-    conn.execute("PRAGMA synchronous = FULL")
-    conn.execute("PRAGMA foreign_keys = ON")
+    return _opened(path, "mode=rw")
+
+
+def _opened(path: Path, mode: str) -> sqlite3.Connection:
+    if not path.is_file():
+        raise missing(path)
+    try:
+        conn = sqlite3.connect(_uri(path, mode), uri=True, timeout=BUSY_SECONDS, isolation_level=None, check_same_thread=False)
+    except sqlite3.Error as error:
+        raise trouble_of(error, path) from error
+    try:
+        conn.row_factory = sqlite3.Row
+        conn.execute("PRAGMA synchronous = FULL")
+        conn.execute("PRAGMA foreign_keys = ON")
+        if mode == "mode=rw":
+            conn.execute("PRAGMA journal_mode = WAL")
+        if conn.execute("PRAGMA application_id").fetchone()[0] != APPLICATION:
+            raise damaged(path, "it is not Pindo's")
+    except sqlite3.Error as error:
+        conn.close()
+        raise trouble_of(error, path) from error
+    except StoreError:
+        conn.close()
+        raise
     return conn
+
+
+def connect_to_read(path: Path) -> sqlite3.Connection:
+    """Open the database to read it, from a disk that takes no writing too."""
+    try:
+        return _opened(path, "mode=ro")
+    except StoreError:
+        wal = path.with_name(path.name + "-wal")
+        if os.access(path.parent, os.W_OK) or (wal.exists() and wal.stat().st_size):
+            raise
+        return _opened(path, "mode=ro&immutable=1")  # nobody can be writing it
+
+
+def make_private(path: Path) -> None:
+    """The file, made empty where it is not there, for its owner alone; its folder too where it is made."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+        path.chmod(0o600)
+    except IsADirectoryError as error:
+        raise missing(path) from error
+    except OSError as error:
+        raise read_only(path) from error
+
+
+def prepare(path: Path) -> None:
+    """Make the data file where there is none, bring an older one up, and look through it once.
+
+    Raises
+    ------
+    Trouble
+        It is damaged, or it is gone while copies of it lie beside it: an empty one is never put in its place.
+    StoreError
+        A newer Pindo wrote it.
+    """
+    if not path.exists() and any(path.parent.glob("copies/*.sqlite")):
+        raise missing(path)
+    if not os.access(path, os.W_OK) and path.is_file():
+        with closing(connect_to_read(path)):
+            return  # it can be looked at, as it is
+    make_private(path)
+    try:
+        with closing(sqlite3.connect(_uri(path, "mode=rw"), uri=True, timeout=BUSY_SECONDS, isolation_level=None)) as conn:
+            conn.row_factory = sqlite3.Row
+            if path.stat().st_size and not conn.execute("SELECT count(*) FROM sqlite_master WHERE name = 'migration'").fetchone()[0]:
+                raise damaged(path, "it is not Pindo's")
+            conn.execute("PRAGMA journal_mode = WAL")
+            conn.execute("PRAGMA synchronous = FULL")
+            found = [row[0] for row in conn.execute("PRAGMA quick_check(1)")]
+            if found != ["ok"]:
+                raise damaged(path, found[0])
+            migrate(conn)
+    except sqlite3.Error as error:
+        raise trouble_of(error, path) from error
 
 
 @contextmanager
@@ -58,11 +142,13 @@ def migrate(conn: sqlite3.Connection, steps: list[tuple[str, str]] | None = None
     conn.execute("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, at TEXT NOT NULL DEFAULT CURRENT_TIMESTAMP) STRICT")
     done = [row["name"] for row in conn.execute("SELECT name FROM migration ORDER BY name")]
     if done != [name for name, _ in steps[: len(done)]]:
-        raise StoreError("This data file was written by another version of Pindo. It was left as it is.")
+        raise StoreError("This data file was written by another version of Pindo. It was left as it is: open it with the Pindo that wrote it, or a newer one.")
     conn.execute("PRAGMA foreign_keys = OFF")  # a rebuilt parent table would take its children along; no effect inside a transaction
     try:
         for name, sql in steps[len(done) :]:
             with atomic(conn):
+                if conn.execute("SELECT count(*) FROM migration WHERE name = :name", {"name": name}).fetchone()[0]:
+                    continue  # another process was quicker
                 for statement in _statements(sql):
                     conn.execute(statement)
                 if conn.execute("PRAGMA foreign_key_check").fetchone():
@@ -81,47 +167,3 @@ def _statements(sql: str) -> Iterator[str]:
         if sqlite3.complete_statement(statement):
             yield statement
             statement = ""
-
-
-def backup(path: Path, to: Path) -> None:
-    """Copy the database while it is in use; the copy appears whole or not at all.
-
-    Raises
-    ------
-    StoreError
-        There is no database at ``path``, or ``to`` cannot be written.
-    """
-    if not path.exists():
-        raise StoreError(f"There is no data file {path}.")
-    part = to.with_name(to.name + ".part")
-    try:
-        with closing(connect(path)) as source, closing(sqlite3.connect(part)) as target:
-            source.backup(target)
-            target.execute("PRAGMA journal_mode = DELETE")
-        part.replace(to)
-    except (OSError, sqlite3.Error) as error:
-        part.unlink(missing_ok=True)
-        raise StoreError(f"The backup could not be written to {to}: {error}. The data file is untouched.") from error
-
-
-def restore(copy: Path, path: Path) -> None:
-    """Put a backup in place of the database; the old file is kept beside it with ``.before-restore``.
-
-    Raises
-    ------
-    StoreError
-        ``copy`` is not a sound Pindo database. Nothing was changed then.
-    """
-    try:
-        with closing(sqlite3.connect(f"file:{copy}?mode=ro", uri=True)) as conn:
-            sound = conn.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
-            known = conn.execute("SELECT count(*) FROM migration").fetchone()[0] > 0
-    except sqlite3.Error as error:
-        raise StoreError(f"{copy} is not a Pindo backup ({error}). Nothing was changed.") from error
-    if not sound or not known:
-        raise StoreError(f"{copy} is damaged. Nothing was changed.")
-    path.parent.mkdir(parents=True, exist_ok=True)
-    if path.exists():
-        backup(path, path.with_name(path.name + ".before-restore"))
-    with closing(sqlite3.connect(f"file:{copy}?mode=ro", uri=True)) as source, closing(connect(path)) as target:
-        source.backup(target)

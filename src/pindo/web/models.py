@@ -75,6 +75,7 @@ class BuildState(BaseModel):
 
     id: str
     version: int
+    tag: str = Field(description="The version as If-Match wants it, with the epoch of this life of the build.")
     updated_at: str
     document: Build
     assessment: Assessment
@@ -82,6 +83,7 @@ class BuildState(BaseModel):
     can_undo: bool
     can_redo: bool
     stepped: Stepped | None = Field(None, description="What was just undone or redone.")
+    between: list["ChangeLine"] = Field([], description="Changes of others since the version that this change was made against; it was laid on them.")
 
 
 BoardsInPart = TypedDict("BoardsInPart", get_type_hints(Boards), total=False)  # type: ignore[misc]
@@ -107,6 +109,7 @@ class BuildSummary(BaseModel):
     name: str
     vehicle: str
     version: int
+    tag: str
     updated_at: str
 
 
@@ -231,6 +234,58 @@ class PhotoKept(BaseModel):
     """A photo that was stored."""
 
     id: str
+
+
+class PhotoLine(BaseModel):
+    """A photo of a build, and whether the log names it."""
+
+    id: str
+    size: int = Field(description="Bytes.")
+    at: str
+    named: bool
+
+
+class Now(BaseModel):
+    """Where a build is, asked often: its version, and who made it."""
+
+    tag: str
+    version: int
+    hand: str
+    who: str
+    words: list[str]
+
+
+class CopyLine(BaseModel):
+    """A copy of all the data, beside it."""
+
+    name: str
+    made_at: str
+    size: int = Field(description="Bytes.")
+
+
+class DataState(BaseModel):
+    """The data file and its copies."""
+
+    path: str
+    size: int = Field(description="Bytes.")
+    builds: int
+    copies: list[CopyLine]
+    trouble: str = Field(description="Why the last copy could not be made; empty for nothing.")
+
+
+class Looked(BaseModel):
+    """What was found when the data, or a copy, was looked through."""
+
+    builds: int
+    size: int
+    problems: list[str]
+
+
+class Restored(BaseModel):
+    """What was put in place, and the name under which the former data is kept."""
+
+    kept_as: str
+    builds: int
 
 
 class EventRow(BaseModel):

@@ -1,6 +1,7 @@
 """Errors as problem details (RFC 9457) in plain words, all problems of a request at once."""
 
 import logging
+import sqlite3
 import uuid
 from typing import Any
 
@@ -12,9 +13,13 @@ from starlette.exceptions import HTTPException
 
 from pindo.core.problems import Problem
 from pindo.core.quantity import EntryError
-from pindo.store.builds import NotFound, NothingToUndo, Stale
-from pindo.store.database import StoreError
-from pindo.store.photos import NotAPicture
+from pindo.formats.bundle import BadBundle
+from pindo.formats.pictures import NotAPicture
+from pindo.store.builds import Change, Crowded, NotFound, NothingToUndo, SomeoneElses, Stale
+from pindo.store.merge import GONE, Conflict
+from pindo.store.photos import TooManyPictures
+from pindo.store.trouble import StoreError, Trouble, trouble_of
+from pindo.web.words import change_words
 
 log = logging.getLogger(__name__)
 MEDIA_TYPE = "application/problem+json"
@@ -69,6 +74,55 @@ def invalid_document(error: ValidationError) -> Refused:
     return Refused(422, "invalid-build", "This is not a build", "The build was left as it was.", found)
 
 
+STATUS_OF = {"held": 503, "full": 507, "read-only": 503, "missing": 503, "damaged": 503, "failed": 503}
+
+
+def change_line(change: Change) -> dict[str, Any]:
+    """A change of the journal as it goes over the wire: who, when, why and in words what."""
+    return {"version": change.version, "kind": change.kind, "target": change.target, "who": change.who, "why": change.why, "at": change.at, "words": change_words(change)}
+
+
+def _short(value: Any) -> Any:
+    if value is GONE:
+        return None
+    text = repr(value)
+    return value if len(text) <= 300 else text[:299] + "…"
+
+
+def _conflict(conflict: Conflict) -> dict[str, Any]:
+    place = "".join("/" + part.replace("~", "~0").replace("/", "~1") for part in conflict.place)
+    return {"place": place, "was": _short(conflict.base), "yours": _short(conflict.mine), "theirs": _short(conflict.theirs)}
+
+
+def of_store(error: StoreError) -> JSONResponse:
+    """What the store refuses, as an answer. A stale change is told what differs, not the whole document."""
+    if isinstance(error, Trouble):
+        return answer(STATUS_OF[error.kind], f"data-{error.kind}", error.title, str(error))
+    if isinstance(error, NotFound):
+        return answer(404, "no-build", "No such build", str(error))
+    if isinstance(error, NothingToUndo):
+        return answer(409, "nothing-to-undo", "Nothing to do", str(error))
+    if isinstance(error, SomeoneElses):
+        return answer(409, "someone-elses", "The last change is not yours", str(error), change=change_line(error.change))
+    if isinstance(error, Crowded):
+        return answer(503, "busy", "The build is busy", str(error))
+    if isinstance(error, TooManyPictures):
+        return answer(409, "quota", "There are too many pictures", str(error))
+    if isinstance(error, Stale):
+        return answer(
+            412,
+            "stale",
+            "Someone changed this build first",
+            str(error),
+            your_version=error.yours,
+            current_version=error.current.version,
+            current_tag=error.current.at.tag,
+            since=[change_line(c) for c in error.since],
+            conflicts=[_conflict(c) for c in error.conflicts[:50]],
+        )
+    return answer(409, "store", "This cannot be done with the data", str(error))
+
+
 def install(app: FastAPI) -> None:
     """Register the handlers: one place turns every error into an answer."""
 
@@ -86,17 +140,24 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(StoreError)
     def _store(_: Request, error: StoreError) -> JSONResponse:
-        if isinstance(error, NotFound):
-            return answer(404, "no-build", "No such build", str(error))
-        if isinstance(error, NothingToUndo):
-            return answer(409, "nothing-to-undo", "Nothing to do", str(error))
-        if isinstance(error, Stale):
-            since = [{"version": c.version, "kind": c.kind, "who": c.who, "why": c.why, "at": c.at, "patch": c.patch} for c in error.since]
-            current = {"id": error.current.id, "version": error.current.version, "document": error.current.document}
-            return answer(412, "stale", "Someone changed this build first", str(error), your_version=error.yours, current_version=error.current.version, current=current, since=since)
-        if isinstance(error, NotAPicture):
-            return answer(422, "picture", "This is no picture", str(error))
-        return answer(500, "store", "The store failed", str(error))
+        return of_store(error)
+
+    @app.exception_handler(sqlite3.Error)
+    def _database(request: Request, error: sqlite3.Error) -> JSONResponse:
+        log.warning("the data file: %s", error)
+        return of_store(trouble_of(error, request.app.state.database))
+
+    @app.exception_handler(NotAPicture)
+    def _picture(_: Request, error: NotAPicture) -> JSONResponse:
+        return answer(422, "picture", "This is no picture that can be kept", str(error))
+
+    @app.exception_handler(BadBundle)
+    def _bundle(_: Request, error: BadBundle) -> JSONResponse:
+        return answer(422, "bundle", "This file cannot be taken", f"{error} Nothing was stored.")
+
+    @app.exception_handler(RecursionError)
+    def _deep(_: Request, error: RecursionError) -> JSONResponse:
+        return answer(422, "deep", "The request is nested too deeply", "Nothing was changed.")
 
     @app.exception_handler(Exception)
     def _fault(request: Request, error: Exception) -> JSONResponse:

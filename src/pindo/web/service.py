@@ -2,6 +2,7 @@
 
 import logging
 import uuid
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Any, cast, get_args
@@ -29,13 +30,16 @@ from pindo.core.rules import RULES
 from pindo.core.transition import completing, lapsing_with, refusals
 from pindo.core.units import KINDS
 from pindo.core.upgrade import upgraded
-from pindo.store.builds import Change, Stored
+from pindo.store.builds import Change, Editing, Stacks, Stored
+from pindo.store.merge import meet, places
 from pindo.web import models
-from pindo.web.problems import Refused, invalid_document
+from pindo.web.problems import Refused, change_line, invalid_document
+from pindo.web.words import change_places, change_words
 
 log = logging.getLogger(__name__)
 MOST_OPERATIONS = 2000
-MOST_WORDS = 20
+MOST_COPIED = 20_000
+MOST_DOCUMENT = 3 * 1024 * 1024
 
 STATE = TypeAdapter(models.BuildState)
 TRIAL = TypeAdapter(models.TrialState)
@@ -52,12 +56,40 @@ def read_build(document: Any) -> Build:
     return build
 
 
+def _nodes(value: Any, most: int) -> int:
+    """How many values a JSON value holds; counting stops beyond ``most``."""
+    count, waiting = 0, [value]
+    while waiting and count <= most:
+        here = waiting.pop()
+        count += 1
+        if isinstance(here, dict):
+            waiting.extend(here.values())
+        elif isinstance(here, list):
+            waiting.extend(here)
+    return count
+
+
+def _copied(document: dict[str, Any], operations: list[dict[str, Any]]) -> dict[str, Any]:
+    """The document after operations; what they copy is bounded, since copies of copies double it each time."""
+    left = MOST_COPIED
+    for op in operations:
+        if op.get("op") == "copy":
+            left -= _nodes(jsonpointer.resolve_pointer(document, op.get("from", "")), left)
+            if left < 0:
+                raise Refused(422, "patch", "The change is too large", "It copies more than a build can hold. Nothing was stored.")
+        document = jsonpatch.apply_patch(document, [op], in_place=True)
+    return document
+
+
 def patched(document: dict[str, Any], operations: list[dict[str, Any]]) -> dict[str, Any]:
     """A document after a JSON Patch; the one that was given is used up. Raises Refused."""
     try:
+        if any(op.get("op") == "copy" for op in operations):
+            return _copied(document, operations)
         return jsonpatch.apply_patch(document, operations, in_place=True)  # type: ignore[no-any-return]
-    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError) as error:
-        raise Refused(422, "patch", "The change does not fit this build", "Nothing was stored.", [Problem(pointer="", detail=str(error))]) from error
+    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, ValueError, AttributeError, RecursionError) as error:
+        words = str(error)
+        raise Refused(422, "patch", "The change does not fit this build", "Nothing was stored.", [Problem(pointer="", detail=words[:300])]) from error
 
 
 def after_acts(document: dict[str, Any], acts: list[Act], at: str) -> tuple[Build, Build]:
@@ -89,14 +121,41 @@ def completed(stored: Stored, before: Build, after: Build, at: str, today: str) 
     return read_build(patched(dumped(after), completing(before, after, at)))
 
 
-def changed(stored: Stored, acts: list[Act], at: str, today: str, lapse: bool) -> dict[str, Any]:
-    """The document after acts, as it is stored. Raises Refused; without ``lapse`` also where readings would lapse, naming them."""
-    before, after = after_acts(dict(stored.document), acts, at)
+def changed(editing: Editing, acts: list[Act], at: str, today: str, lapse: bool) -> dict[str, Any]:
+    """The document after acts, as it is stored; acts for an earlier version are laid on what stands now.
+
+    Raises
+    ------
+    Refused
+        An act does not fit; or, without ``lapse``, readings would lapse, which are named.
+    Stale
+        The same was changed since that version.
+    """
+    stored = editing.current
+    before, after = after_acts(dict(editing.base), acts, at)
+    if editing.base is not stored.document:
+        now = read_build(dict(stored.document))
+        before, after = now, read_build(editing.lay(dumped(before), dumped(after), dumped(now)))
+    _held_against(editing, dumped(before), dumped(after))
     if not lapse and (gone := lapsing_with(before, after)):
         raise Refused(
             409, "lapses", "Readings would lapse", f"Keeping this lapses {_named(gone)}. Nothing was stored yet.", lapsing=[{"address": x.address, "name": x.name, "shown": x.shown} for x in gone]
         )
     return accepted(stored.id, completed(stored, before, after, at, today), today)
+
+
+def _held_against(editing: Editing, before: dict[str, Any], after: dict[str, Any]) -> None:
+    """Refuses a change of what another hand changed since it was on the screen, with both."""
+    if not editing.others:
+        return
+    mine = places(before, after)
+    for change, theirs in editing.others:
+        if meet(mine, theirs):
+            words = "; ".join(change_words(change)[:3])
+            who = change.who or "Someone at another screen"
+            raise Refused(
+                409, "moved-on", "Someone else was quicker", f"{who} changed the same since you looked: {words}. Yours is kept here and not stored: enter it again to put it in place of theirs."
+            )
 
 
 def _named(gone: list[Lapsing]) -> str:
@@ -143,9 +202,11 @@ def accepted(id: str, build: Build, today: str) -> dict[str, Any]:
     Raises
     ------
     Refused
-        Pindo itself failed at it; the number in the answer stands in the log beside the trace.
+        It is larger than a build may be; or Pindo itself failed at it: the number in the answer stands in the log beside the trace.
     """
     document = dumped(build)
+    if (size := len(build.model_dump_json())) > MOST_DOCUMENT:
+        raise Refused(422, "too-large", "The build is too large", f"It would hold {size / 2**20:.1f} MB; a build holds at most {MOST_DOCUMENT // 2**20} MB beside its pictures. Nothing was stored.")
     try:
         _answered(id, document, today)
     except Exception as error:
@@ -155,19 +216,31 @@ def accepted(id: str, build: Build, today: str) -> dict[str, Any]:
     return document
 
 
-def state(stored: Stored, done: list[int], undone: list[int], today: str, stepped: Change | None = None) -> bytes:
-    """The answer for a stored build, as JSON; ``stepped`` is the change that was just undone or redone."""
+def stepped_to(stored: Stored, document: dict[str, Any], today: str) -> dict[str, Any]:
+    """An earlier document, or one that is made of several hands' changes, looked at before it stands again. Raises Refused."""
+    try:
+        build = Build.model_validate(upgraded(dict(document)))
+    except ValidationError as error:
+        raise Refused(409, "step", "This cannot be undone by itself", "What is left would be no build: later changes rest on it. Nothing was changed; undo those first.") from error
+    accepted(stored.id, build, today)
+    return document
+
+
+def state(stored: Stored, stacks: Stacks, today: str, stepped: Change | None = None, between: Sequence[Change] = ()) -> bytes:
+    """The answer for a stored build, as JSON; ``stepped`` is the change that was just undone or redone, ``between`` those of others that one was laid on."""
     now = _answered(stored.id, stored.document, today)
     whole = models.BuildState.model_construct(
         id=stored.id,
         version=stored.version,
+        tag=stored.at.tag,
         updated_at=stored.updated_at,
         document=now.inputs.build,
         assessment=now.assessment,
         boards=now.pictures,
-        can_undo=bool(done),
-        can_redo=bool(undone),
+        can_undo=bool(stacks.done),
+        can_redo=bool(stacks.undone),
         stepped=None if stepped is None else models.Stepped(kind=stepped.kind, words=change_words(stepped), places=change_places(stepped, now.inputs.build)),
+        between=[models.ChangeLine(**change_line(c)) for c in between],
     )
     return STATE.dump_json(whole)
 
@@ -199,87 +272,6 @@ def trial(stored: Stored, acts: list[Act], station: Station, at: str, today: str
 def opened_finding(stored: Stored, acts: list[Act], finding: str, at: str) -> Opened:
     """What is worked out when a finding is opened, of the build as stored or as a trial's acts leave it."""
     return opened(resolve(after_acts(dict(stored.document), acts, at)[1]), finding)
-
-
-def _value_words(value: Any) -> str:
-    if isinstance(value, dict) and "takes" in value:
-        return " / ".join(t["typed"] for t in value["takes"]) + f" ({value['source']})"
-    if isinstance(value, dict) and "statements" in value:
-        return ", ".join(_value_words(s) for s in value["statements"]) or "nothing"
-    if isinstance(value, dict) and "n" in value:
-        return f"{value['n']} {value.get('name', '')}".strip()
-    text = "nothing" if value is None or value == "" else str(value) if not isinstance(value, dict | list) else "…"
-    return text if len(text) <= 60 else text[:57] + "…"
-
-
-def _place_words(path: str) -> str:
-    parts = path.strip("/").split("/")
-    if parts[0] == "dims" and len(parts) > 1 and parts[1] in DIMENSIONS:
-        return DIMENSIONS[parts[1]].name + {"pm": " ±", "tool": ", tool", "source": ", source", "note": ", note"}.get(parts[-1], "")
-    if parts[0] in LISTS:
-        row = f"{LISTS[parts[0]].title}, row {int(parts[1]) + 1}" if len(parts) > 1 and parts[1].isdigit() else f"{LISTS[parts[0]].title}, {LISTS[parts[0]].one.lower()}"
-        return row + (f", {parts[2].replace('_', ' ')}" if len(parts) > 2 else "")
-    if parts[0] in ("engine_face", "gearbox_face") and len(parts) > 3:
-        return f"{parts[0].removesuffix('_face').capitalize()} hole row {int(parts[2]) + 1}, {parts[3]}" if parts[2].isdigit() else parts[0]
-    if parts[0] == "options" and len(parts) > 1 and parts[1] in OPTIONS:
-        return OPTIONS[parts[1]].name
-    if parts[0] == "rules" and len(parts) > 1 and parts[1] in RULES:
-        return RULES[parts[1]].name
-    return " ".join(parts).replace("_", " ")
-
-
-def _place_of(path: str, build: Build) -> models.ChangedPlace | None:
-    """Where on the screen a path of the document is looked at."""
-    parts = path.strip("/").split("/")
-    if parts[0] == "dims" and len(parts) > 1 and parts[1] in DIMENSIONS:
-        return models.ChangedPlace(station=DIMENSIONS[parts[1]].station, address=parts[1])
-    if parts[0] in LISTS:
-        rows = getattr(build, parts[0])
-        row = rows[int(parts[1])] if len(parts) > 1 and parts[1].isdigit() and int(parts[1]) < len(rows) else None
-        address = f"{parts[0]}.{row.n}" + (f".{parts[2]}" if len(parts) > 2 else "") if row is not None else parts[0]
-        return models.ChangedPlace(station=Station(LISTS[parts[0]].station), address=address)
-    if parts[0] in ("engine_face", "gearbox_face"):
-        return models.ChangedPlace(station=Station.MATE, address=parts[0])
-    if parts[0] == "options" and len(parts) > 1 and parts[1] in OPTIONS:
-        return models.ChangedPlace(station=OPTIONS[parts[1]].station, address=f"options.{parts[1]}")
-    return None
-
-
-def change_places(change: Change, build: Build) -> list[models.ChangedPlace]:
-    """Where a change happened, each place once, as the build stands now."""
-    found = [p for op in _in_order(change.patch)[:MOST_WORDS] if (p := _place_of(op["path"], build)) is not None]
-    return list({p.address: p for p in found}.values())
-
-
-def _change_line(op: dict[str, Any], old: Any) -> str | None:
-    """One operation in words; None for what only follows from another."""
-    path, value = op["path"], op.get("value")
-    place = _place_words(path)
-    if path.endswith("/lapsed"):
-        event = value.get("event", "") if isinstance(value, dict) else value
-        return f"{place.removesuffix(', lapsed')}: lapsed, {event}" if event else f"{place.removesuffix(', lapsed')}: stands again"
-    if path.endswith(("/chosen", "/why_chosen")):
-        return None
-    if path.startswith("/events"):
-        return f"event: {value['event']}" if isinstance(value, dict) else None
-    if op["op"] == "remove":
-        return f"{place}: removed {_value_words(old)}".strip()
-    before = f"{_value_words(old)} to " if old is not None else ""
-    return f"{place}: {before}{_value_words(value)}"
-
-
-def change_words(change: Change) -> list[str]:
-    """What a change did, line by line: name, from, to; what lapsed with it comes last."""
-    # The inverse of a patch holds the old values, by the same paths.
-    old = {op["path"]: op.get("value") for op in change.inverse}
-    told = [line for op in _in_order(change.patch) if (line := _change_line(op, old.get(op["path"]))) is not None]
-    words = list(dict.fromkeys(told))
-    return words if len(words) <= MOST_WORDS else [*words[:MOST_WORDS], f"and {len(words) - MOST_WORDS} more"]
-
-
-def _in_order(patch: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """Operations with what only lapsed last."""
-    return sorted(patch, key=lambda op: op["path"].endswith("/lapsed"))
 
 
 @cache

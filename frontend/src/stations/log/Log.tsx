@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
-import { api } from '../../api/client'
+import { api, queries } from '../../api/client'
 import type { Build, Finding } from '../../api/types'
 import { figure, unitOf } from '../../api/units'
 import { putInRow } from '../../entry/acts'
@@ -12,6 +13,46 @@ import { RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
 import { setSettings, useSettings } from '../../shell/settings'
 
+/** A picture of an entry. It is deleted for good, since no undo could bring it back: that is asked first. */
+function Photo({ build, photo, of, deleted }: { build: string; photo: string; of: string; deleted: boolean }) {
+  const client = useQueryClient()
+  const [doomed, setDoomed] = useState(false)
+  const [wrong, setWrong] = useState('')
+  const address = `/api/builds/${build}/photos/${photo}`
+  if (deleted) return <span className="soft">A picture that was deleted.</span>
+  const remove = async () => {
+    setDoomed(false)
+    try {
+      await api.deletePhoto(build, photo)
+    } catch (error) {
+      setWrong(error instanceof Error ? error.message : String(error))
+    }
+    await client.invalidateQueries({ queryKey: ['photos', build] })
+  }
+  return (
+    <span className="photo">
+      <a href={address} target="_blank" rel="noreferrer">
+        <img src={address} alt={of} height={84} />
+      </a>
+      {doomed ? (
+        <span className="actions">
+          <button type="button" onClick={() => void remove()}>
+            Delete it for good
+          </button>
+          <button type="button" onClick={() => setDoomed(false)}>
+            Leave it
+          </button>
+        </span>
+      ) : (
+        <button type="button" className="quiet" onClick={() => setDoomed(true)}>
+          delete<span className="visually-hidden"> {of}</span>
+        </button>
+      )}
+      {wrong && <span role="alert">{wrong}</span>}
+    </span>
+  )
+}
+
 /** Entries, newest first, with their pictures; a new one in one line. */
 function Entries() {
   const { state, change } = useBuild()
@@ -20,6 +61,7 @@ function Entries() {
   const [files, setFiles] = useState<File[]>([])
   const [wrong, setWrong] = useState('')
   const entries = state.document.log
+  const photos = useQuery({ ...queries.photos(state.id, state.tag), enabled: entries.some((e) => e.photos.length > 0) })
   const add = async (event: FormEvent) => {
     event.preventDefault()
     if (text.trim() === '') {
@@ -76,9 +118,7 @@ function Entries() {
               <b>{e.name}</b> {e.note}
             </div>
             {e.photos.map((p) => (
-              <a key={p} href={`/api/builds/${state.id}/photos/${p}`} target="_blank" rel="noreferrer">
-                <img src={`/api/builds/${state.id}/photos/${p}`} alt={`Photo with entry ${e.n}: ${e.name}`} height={84} />
-              </a>
+              <Photo key={p} build={state.id} photo={p} of={`Photo with entry ${e.n}: ${e.name}`} deleted={photos.data !== undefined && !photos.data.some((x) => x.id === p)} />
             ))}
           </li>
         ))}

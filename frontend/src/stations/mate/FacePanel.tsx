@@ -55,7 +55,7 @@ interface CellProps {
 function Figure({ side, address, list, row, mark, field, words, kind = 'length', shown, unit }: CellProps) {
   const desk = useDesk()
   const id = `${side}-${address}-${field}`
-  const acts = (typed: string): Act[] => [{ do: 'cell', list, row, field, typed: typed || null, tool: (desk.now().tool || null) as null, was: desk.held(id) === undefined ? shown : null }]
+  const acts = (typed: string): Act[] => [{ do: 'cell', list, row, field, typed: typed || null, tool: (desk.now().tool || null) as null }]
   return <FigureField id={id} label={`${mark} ${words}, ${unit}`} shown={shown} kind={kind} unit={unit} className={shown ? 'cell' : 'cell none'} mayClear acts={acts} />
 }
 

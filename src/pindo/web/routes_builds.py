@@ -1,0 +1,158 @@
+"""Builds: making, changing, trying, undoing, and who changed what."""
+
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Body, Query, Response
+
+from pindo.core.assess import Opened
+from pindo.core.build import Build
+from pindo.core.dimensions import Station
+from pindo.core.entries import Act, Raw
+from pindo.core.events import EVENTS
+from pindo.core.lapse import event_patch, lapsing
+from pindo.core.upgrade import upgraded
+from pindo.demo import DEMOS
+from pindo.store import builds as store
+from pindo.web import models, service
+from pindo.web.asked import PROBLEMS, By, Conn, Expected, Seen, Short
+from pindo.web.problems import Refused, change_line
+from pindo.web.turns import Turns
+
+router = APIRouter(prefix="/api/builds")
+Patch = Annotated[list[models.PatchOperation], Body(media_type="application/json-patch+json")]
+MOST_VERSION = 2**53
+VersionNumber = Annotated[int, Query(ge=0, le=MOST_VERSION)]
+_TURNS = Turns()
+
+
+def today() -> str:
+    return store.now()[:10]
+
+
+def build_of(conn: Conn, id: str) -> Build:
+    """The build as it stands. Raises NotFound."""
+    return Build.model_validate(upgraded(store.get(conn, id).document))
+
+
+def answered(conn: Conn, stored: store.Stored, status: int = 200, **more: Any) -> Response:
+    """The answer for a stored build; the ETag is its version."""
+    content = service.state(stored, store.undo_stacks(conn, stored.id), today(), **more)
+    return Response(content, status_code=status, media_type="application/json", headers={"ETag": f'"{stored.at.tag}"'})
+
+
+@router.get("")
+def list_builds(conn: Conn) -> list[models.BuildSummary]:
+    """All builds, the latest changed first."""
+    return [
+        models.BuildSummary(id=b.id, name=str(b.document.get("name", "")), vehicle=str(b.document.get("vehicle", "")), version=b.version, tag=b.at.tag, updated_at=b.updated_at)
+        for b in store.all_builds(conn)
+    ]
+
+
+@router.post("", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
+def create_build(conn: Conn, new: models.NewBuild, by: By) -> Response:
+    """A new build, blank or from a demo."""
+    if not new.name.strip():
+        raise Refused(422, "name", "The build has no name", "Give it a name first. Nothing was created.")
+    said = {"name": new.name} if new.demo else {"name": new.name, "vehicle": new.vehicle, "engine": new.engine, "gearbox": new.gearbox}
+    build = service.read_build((service.dumped(DEMOS[new.demo]()) if new.demo else {}) | said)
+    return answered(conn, store.create(conn, service.accepted("", build, today()), by, "new build"), 201)
+
+
+@router.post("/import", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
+def import_build(conn: Conn, document: Annotated[dict[str, Any], Body()], by: By) -> Response:
+    """A build from an exported document, as a new build; refused whole when anything in it cannot be read."""
+    build = service.read_build(document)
+    return answered(conn, store.create(conn, service.accepted("", build, today()), by, "imported"), 201)
+
+
+@router.get("/{id}", response_model=models.BuildState, responses=PROBLEMS)
+def get_build(conn: Conn, id: str) -> Response:
+    """A build with its findings and pictures; the ETag is its version."""
+    return answered(conn, store.get(conn, id))
+
+
+@router.get("/{id}/now", responses=PROBLEMS)
+def get_now(conn: Conn, id: str) -> models.Now:
+    """The version of a build and who made it: asked often, so that a change of one screen is seen at the other."""
+    at = store.version_of(conn, id)
+    (last,) = store.journal(conn, id, after=at.number - 1, most=1)
+    line = change_line(last)
+    return models.Now(tag=at.tag, version=at.number, hand=last.hand, who=last.who, words=line["words"])
+
+
+def _since(conn: Conn, id: str, expected: store.Version, made: store.Stored) -> list[store.Change]:
+    """What others changed between the version that was expected and the one that was made."""
+    return store.journal(conn, id, after=expected.number, before=made.version, most=20)
+
+
+@router.patch("/{id}", response_model=models.BuildState, responses=PROBLEMS)
+def patch_build(conn: Conn, id: str, patch: Patch, expected: Expected, by: By, why: Short = "") -> Response:
+    """Change a build by JSON Patch (RFC 6902) against the version in If-Match.
+
+    Against an earlier version it is laid on what others changed since where the two do not meet, and the answer names their changes; where they
+    meet it is refused with both.
+    """
+    if len(patch) > service.MOST_OPERATIONS:
+        raise Refused(422, "patch", "The change is too large", f"One change may hold {service.MOST_OPERATIONS} operations.")
+    acts: list[Act] = [Raw(ops=[o.plain() for o in patch])]
+    with _TURNS.turn(id):
+        made = store.change(conn, id, expected, lambda editing: service.changed(editing, acts, store.now(), today(), True), by, why)
+    return answered(conn, made, between=_since(conn, id, expected, made))
+
+
+@router.post("/{id}/entries", response_model=models.BuildState, responses=PROBLEMS)
+def enter(conn: Conn, id: str, done: models.Acts, by: By, why: Short = "", key: Annotated[str, Query(max_length=64)] = "", seen: Seen = None) -> Response:
+    """Store what somebody did. Each act says what it expects to find, so that no version is needed; the same ``key`` is stored once.
+
+    With ``seen``, the tag of the version that was on the screen, it is refused where another hand changed the same since.
+    """
+    with _TURNS.turn(id):
+        made = store.change(conn, id, None, lambda editing: service.changed(editing, done.acts, store.now(), today(), done.lapse), by, why, key, seen)
+    return answered(conn, made)
+
+
+@router.delete("/{id}", status_code=204, responses=PROBLEMS)
+def delete_build(conn: Conn, id: str, expected: Expected) -> None:
+    """Delete a build with its history and pictures."""
+    store.delete(conn, id, expected)
+
+
+@router.post("/{id}/trial", response_model=models.TrialState, responses=PROBLEMS)
+def try_acts(conn: Conn, id: str, tried: models.TrialOf, station: Station = Station.SURVEY) -> Response:
+    """The same acts, assessed and not stored, with everything that they touch; pictures of ``station`` and the profile."""
+    return Response(service.trial(store.get(conn, id), tried.acts, station, store.now(), today()), media_type="application/json")
+
+
+@router.post("/{id}/opened", responses=PROBLEMS)
+def open_finding(conn: Conn, id: str, finding: Short, tried: models.TrialOf) -> Opened:
+    """Ways out of one finding and its margin drawn at random, as stored or as a trial leaves it. Asked when a finding is opened."""
+    return service.opened_finding(store.get(conn, id), tried.acts, finding, store.now())
+
+
+@router.get("/{id}/history", responses=PROBLEMS)
+def get_history(conn: Conn, id: str, after: VersionNumber = 0, before: VersionNumber = MOST_VERSION, most: Annotated[int, Query(ge=1, le=200)] = 100) -> list[models.ChangeLine]:
+    """Who changed what, from what to what, and why; newest first, page by page with ``before``."""
+    store.version_of(conn, id)
+    return [models.ChangeLine(**change_line(c)) for c in store.journal(conn, id, after, most, before)]
+
+
+@router.get("/{id}/events", responses=PROBLEMS)
+def preview_event(conn: Conn, id: str, event: Short, which: Short = "") -> models.EventPreview:
+    """What an event would spoil, and the patch that carries it out once it is confirmed."""
+    if event not in EVENTS:
+        raise Refused(422, "event", "Unknown event", f"There is no event “{event}”.")
+    build = build_of(conn, id)
+    operations = [models.PatchOperation(**op) for op in event_patch(build, event, which, store.now())]
+    return models.EventPreview(event=event, lapsing=lapsing(build, event, which), patch=operations)
+
+
+@router.post("/{id}/{kind}", response_model=models.BuildState, responses=PROBLEMS)
+def step_build(conn: Conn, id: str, kind: Literal["undo", "redo"], expected: Expected, by: By, of: Annotated[int | None, Query(ge=1, le=MOST_VERSION)] = None) -> Response:
+    """Undo or redo one change, as a new version: the last one of this hand, or version ``of`` whoever made it.
+
+    Where only others changed it answers 409 with their last change, which is taken when it is asked for by number.
+    """
+    with _TURNS.turn(id):
+        made = store.step(conn, id, expected, kind, by, of, lambda stored, document: service.stepped_to(stored, document, today()))
+    return answered(conn, made, stepped=store.journal(conn, id, after=made.version - 1, most=1)[0])

@@ -1,0 +1,170 @@
+"""Files of a build: documents, drawings, papers, pictures, the whole of it as a bundle."""
+
+import re
+import tempfile
+import unicodedata
+from collections.abc import Callable, Iterator
+from contextlib import closing
+from pathlib import Path
+from typing import IO, Literal
+from urllib.parse import quote
+
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import StreamingResponse
+from pydantic import ValidationError
+
+from pindo.core.assess import assess
+from pindo.core.boards import boards
+from pindo.core.build import Build
+from pindo.core.dimensions import Station
+from pindo.core.mate.plate import plate
+from pindo.core.resolve import resolve
+from pindo.core.upgrade import upgraded
+from pindo.formats.csv_table import drilling_csv
+from pindo.formats.dxf import plate_dxf
+from pindo.formats.handover_pdf import handover_report
+from pindo.formats.pictures import cleaned
+from pindo.formats.sheet_pdf import station_sheet
+from pindo.formats.svg import plate_svg
+from pindo.formats.template_pdf import TooLarge, template_pdf
+from pindo.store import builds as store
+from pindo.store import photos
+from pindo.store.database import connect
+from pindo.web import bundles, models
+from pindo.web.asked import PROBLEMS, By, Conn, body_file
+from pindo.web.problems import Refused
+from pindo.web.routes_builds import answered, build_of, today
+
+router = APIRouter(prefix="/api/builds")
+# Names that no file may have on one system or another.
+_DEVICES = re.compile(r"^(con|prn|aux|nul|com\d|lpt\d)(\.|$)", re.IGNORECASE)
+
+
+def file_name(name: str, end: str) -> str:
+    """A name that a file can have on every system, as near to ``name`` as that goes; ``end`` is its extension."""
+    text = "".join(c if unicodedata.category(c)[0] in "LNM" or c in " ._-()+," else "-" for c in unicodedata.normalize("NFC", name))
+    text = re.sub(r"\s+", " ", text).strip(" .-")
+    while len(text.encode()) > 120:
+        text = text[:-1].rstrip(" .-")
+    if not text or _DEVICES.match(text):
+        text = f"build {text}".strip()
+    return text + end
+
+
+def attachment(content: bytes | Iterator[bytes], media_type: str, name: str) -> Response:
+    """A file to keep; its name in ASCII, and as it is (RFC 6266)."""
+    ascii_name = re.sub(r"[^A-Za-z0-9._-]+", "-", unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()).strip("-.") or "pindo"
+    headers = {"Content-Disposition": f"attachment; filename=\"{ascii_name}\"; filename*=UTF-8''{quote(name, safe='')}"}
+    if isinstance(content, bytes):
+        return Response(content, media_type=media_type, headers=headers)
+    return StreamingResponse(content, media_type=media_type, headers=headers)
+
+
+@router.get("/{id}/build.json", response_class=Response, responses=PROBLEMS)
+def export_build(conn: Conn, id: str) -> Response:
+    """The document alone, for other programs; it can be imported again. As it is stored where it cannot be opened."""
+    document = store.get(conn, id).document
+    try:
+        content = Build.model_validate(upgraded(dict(document))).model_dump_json(indent=1).encode()
+    except (ValidationError, ValueError, KeyError, TypeError, AttributeError):
+        content = store.dumped(document)
+    return attachment(content, "application/json", file_name(str(document.get("name", "")), ".pindo.json"))
+
+
+def _chunks(file: IO[bytes]) -> Iterator[bytes]:
+    with file:
+        while chunk := file.read(256 * 1024):
+            yield chunk
+
+
+@router.get("/{id}/bundle", response_class=Response, responses=PROBLEMS)
+def export_bundle(conn: Conn, id: str) -> Response:
+    """Everything of a build in one zip file: document, history, pictures, a checksum of each."""
+    file: IO[bytes] = tempfile.SpooledTemporaryFile(max_size=4 * 1024 * 1024)  # noqa: SIM115  closed when it is sent
+    name = bundles.write(conn, id, file)
+    file.seek(0)
+    return attachment(_chunks(file), "application/zip", file_name(name, ".pindo.zip"))
+
+
+def _taken_in(database: Path, file: IO[bytes], by: store.Author) -> Response:
+    with file, closing(connect(database)) as conn:
+        return answered(conn, bundles.take_in(conn, file, by, today()), 201)
+
+
+@router.post("/bundle", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
+async def import_bundle(request: Request, by: By) -> Response:
+    """A build from its bundle, as a new build, with its history and pictures; refused whole when anything in it is not as it was written."""
+    file = await body_file(request)
+    return await run_in_threadpool(_taken_in, request.app.state.database, file, by)
+
+
+@router.get("/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
+def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], paper: Literal["A4", "Letter"] = "A4") -> Response:
+    """The plate as a drawing, a 1:1 paper template, or a drilling table."""
+    build = build_of(conn, id)
+    made = plate(resolve(build))
+    if form == "pdf" and not made.outline:
+        raise Refused(409, "no-plate", "There is no plate yet", "The outline takes three holes with place and size. Enter them at Mate.")
+    makers: dict[str, tuple[Callable[[], bytes], str]] = {
+        "dxf": (lambda: plate_dxf(made, build.name), "image/vnd.dxf"),
+        "svg": (lambda: plate_svg(made, build.name), "image/svg+xml"),
+        "pdf": (lambda: template_pdf(made, build.name, paper), "application/pdf"),
+        "csv": (lambda: drilling_csv(made), "text/csv; charset=utf-8"),
+    }
+    make, media_type = makers[form]
+    try:
+        return attachment(make(), media_type, file_name(f"{build.name} plate", f".{form}"))
+    except TooLarge as error:
+        raise Refused(409, "paper", "This is no paper for a shop", str(error)) from error
+
+
+@router.get("/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
+def sheet_file(conn: Conn, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
+    """The shop sheet of a station."""
+    build = build_of(conn, id)
+    assessment = assess(build, None, today())
+    content = station_sheet(build, assessment, station, boards(build, assessment, today()), paper, today())
+    return attachment(content, "application/pdf", file_name(f"{build.name} {station.value}", ".pdf"))
+
+
+@router.get("/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
+def handover_file(conn: Conn, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
+    """The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours."""
+    build = build_of(conn, id)
+    assessment = assess(build, (), today())
+    content = handover_report(build, assessment, boards(build, assessment, today()), paper, today())
+    return attachment(content, "application/pdf", file_name(f"{build.name} hand-over", ".pdf"))
+
+
+@router.post("/{id}/photos", status_code=201, responses=PROBLEMS)
+async def keep_photo(request: Request, id: str) -> models.PhotoKept:
+    """Store a picture (JPEG, PNG or WebP) beside a build, without what the camera wrote into it; the log names it by the id that comes back."""
+    file = await body_file(request)
+
+    def keep() -> str:
+        with file, closing(connect(request.app.state.database)) as conn:
+            store.version_of(conn, id)
+            return photos.keep(conn, id, *cleaned(file.read()))
+
+    return models.PhotoKept(id=await run_in_threadpool(keep))
+
+
+@router.get("/{id}/photos", responses=PROBLEMS)
+def list_photos(conn: Conn, id: str) -> list[models.PhotoLine]:
+    """The pictures of a build, those too that the log does not name any more."""
+    named = {p for e in build_of(conn, id).log for p in e.photos}
+    return [models.PhotoLine(id=p.id, size=p.size, at=p.at, named=p.id in named) for p in photos.listed(conn, id)]
+
+
+@router.get("/{id}/photos/{photo}", response_class=Response, responses=PROBLEMS)
+def get_photo(conn: Conn, id: str, photo: str) -> Response:
+    """A picture of a build."""
+    media_type, content = photos.get(conn, id, photo)
+    return Response(content, media_type=media_type, headers={"Cache-Control": "private, max-age=31536000, immutable"})
+
+
+@router.delete("/{id}/photos/{photo}", status_code=204, responses=PROBLEMS)
+def delete_photo(conn: Conn, id: str, photo: str) -> None:
+    """Delete a picture for good: no undo brings it back. An entry of the log that names it says that it was deleted."""
+    photos.delete(conn, id, photo)
