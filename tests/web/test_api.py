@@ -181,7 +181,7 @@ class Entries(ApiCase):
 
     SAME = [
         ({"do": "read", "key": "hub_mm", "typed": "27"}, {"do": "read", "key": "hub_mm", "typed": "28"}),
-        ({"do": "put", "list": "joints", "row": 1, "field": "locker", "value": "locker"}, {"do": "patch", "ops": [{"op": "replace", "path": "/joints/0/locker", "value": "none"}]}),
+        ({"do": "put", "list": "joints", "row": 1, "field": "locker", "value": "sealant"}, {"do": "patch", "ops": [{"op": "replace", "path": "/joints/0/locker", "value": "none"}]}),
         ({"do": "remove", "list": "solids", "row": 2}, {"do": "put", "list": "solids", "row": 2, "field": "name", "value": "x"}),
     ]
 

@@ -4,6 +4,8 @@ Numbers are kept as they were typed and understood by :mod:`pindo.core.quantity`
 needed, so text and value can never disagree. The document knows nothing of checks.
 """
 
+from collections import Counter
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
@@ -83,6 +85,11 @@ class Hole(Model):
     said: dict[Key, Evidence] = Field(default_factory=dict, max_length=20, description="Evidence of single figures that differs.")
 
 
+def _twice(found: Sequence[Hole | rows.Row]) -> list[int]:
+    """Numbers that two rows have, the least first."""
+    return sorted(n for n, times in Counter(row.n for row in found).items() if times > 1)
+
+
 class Land(Model):
     """A raised part of a casting's face without a hole: a rib end, a nib."""
 
@@ -105,9 +112,7 @@ class Face(Model):
 
     @model_validator(mode="after")
     def _numbers_are_unique(self) -> "Face":
-        numbers = [h.n for h in self.holes]
-        twice = sorted({n for n in numbers if numbers.count(n) > 1})
-        if twice:
+        if twice := _twice(self.holes):
             raise ValueError(f"hole number {twice[0]} is used twice")
         return self
 
@@ -172,8 +177,6 @@ class Build(Model):
     @model_validator(mode="after")
     def _row_numbers_are_unique(self) -> "Build":
         for name in rows.LISTS:
-            numbers = [row.n for row in getattr(self, name)]
-            twice = sorted({n for n in numbers if numbers.count(n) > 1})
-            if twice:
+            if twice := _twice(getattr(self, name)):
                 raise ValueError(f"number {twice[0]} is used twice in {name.replace('_', ' ')}")
         return self

@@ -129,6 +129,7 @@ INSERT_CHANGE = """
 SELECT_KEY = "SELECT version FROM entry WHERE build_id = :build_id AND key = :key"
 INSERT_KEY = "INSERT INTO entry (build_id, key, version) VALUES (:build_id, :key, :version)"
 END = 2**62
+_NONE: Any = object()
 
 
 def now() -> str:
@@ -266,8 +267,7 @@ def change(
         if key and conn.execute(SELECT_KEY, {"build_id": id, "key": key}).fetchone():
             return current
         after = edit(_editing(conn, current, expected, _others(conn, current, seen, by.hand)))
-        patch = jsonpatch.make_patch(current.document, after).patch
-        inverse = jsonpatch.make_patch(after, current.document).patch
+        patch, inverse = _difference(current.document, after), _difference(after, current.document)
         with atomic(conn):
             if version_of(conn, id) != current.at:
                 continue
@@ -299,6 +299,13 @@ def _editing(conn: sqlite3.Connection, current: Stored, expected: Version | None
         raise _moved_on(conn, current, expected, "nothing of it was stored")
     base = document_at(conn, current, expected.number)
     return Editing(current=current, base=base, others=others, lay=lambda was, mine, theirs: _laid_on(conn, current, expected, was, mine, theirs))
+
+
+def _difference(before: Document, after: Document) -> Patch:
+    """JSON Patch from one document to another; only what differs at the top is looked into."""
+    keys = [k for k in {**before, **after} if before.get(k, _NONE) != after.get(k, _NONE)]
+    patch: Patch = jsonpatch.make_patch({k: before[k] for k in keys if k in before}, {k: after[k] for k in keys if k in after}).patch
+    return patch
 
 
 def _put(conn: sqlite3.Connection, current: Stored, after: Document, kind: str, target: int | None, patch: Patch, inverse: Patch, by: Author, why: str) -> Stored:
@@ -362,8 +369,7 @@ def step(
         base, mine = (became, was) if kind == "undo" else (was, became)
         after = _laid_on(conn, current, Version(epoch=current.epoch, number=target.version), base, mine, current.document)
         after = accept(current, after)
-        patch = jsonpatch.make_patch(current.document, after).patch
-        inverse = jsonpatch.make_patch(after, current.document).patch
+        patch, inverse = _difference(current.document, after), _difference(after, current.document)
         with atomic(conn):
             if version_of(conn, id) == current.at:
                 return _put(conn, current, after, kind, target.version, patch, inverse, by, target.why)

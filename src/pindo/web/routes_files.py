@@ -14,8 +14,6 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import ValidationError
 
-from pindo.core.assess import assess
-from pindo.core.boards import boards
 from pindo.core.build import Build
 from pindo.core.dimensions import Station
 from pindo.core.mate.plate import plate
@@ -31,7 +29,7 @@ from pindo.formats.template_pdf import TooLarge, template_pdf
 from pindo.store import builds as store
 from pindo.store import photos
 from pindo.store.database import connect
-from pindo.web import bundles, models
+from pindo.web import bundles, models, service
 from pindo.web.asked import PROBLEMS, By, Conn, body_file
 from pindo.web.problems import Refused
 from pindo.web.routes_builds import answered, build_of, today
@@ -122,18 +120,18 @@ def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], p
 @router.get("/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
 def sheet_file(conn: Conn, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The shop sheet of a station."""
-    build = build_of(conn, id)
-    assessment = assess(build, None, today())
-    content = station_sheet(build, assessment, station, boards(build, assessment, today()), paper, today())
+    now = service.answered(id, store.get(conn, id).document, today())
+    build = now.inputs.build
+    content = station_sheet(build, service.with_ways(now, station, today()), station, now.pictures, paper, today())
     return attachment(content, "application/pdf", file_name(f"{build.name} {station.value}", ".pdf"))
 
 
 @router.get("/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
 def handover_file(conn: Conn, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours."""
-    build = build_of(conn, id)
-    assessment = assess(build, (), today())
-    content = handover_report(build, assessment, boards(build, assessment, today()), paper, today())
+    now = service.answered(id, store.get(conn, id).document, today())
+    build = now.inputs.build
+    content = handover_report(build, now.assessment, now.pictures, paper, today())
     return attachment(content, "application/pdf", file_name(f"{build.name} hand-over", ".pdf"))
 
 

@@ -13,7 +13,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from pindo.core.assemble.steps import step_states
 from pindo.core.assemble.templates import TEMPLATES, template_steps
-from pindo.core.assess import Assessment, Opened, assess_inputs, opened
+from pindo.core.assess import Assessment, Opened, assess_inputs, opened, worst_first
 from pindo.core.boards import Boards, boards_at, boards_of
 from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
@@ -30,6 +30,7 @@ from pindo.core.rules import RULES
 from pindo.core.transition import completing, lapsing_with, refusals
 from pindo.core.units import KINDS
 from pindo.core.upgrade import upgraded
+from pindo.core.verdict import Verdict
 from pindo.store.builds import Change, Editing, Stacks, Stored
 from pindo.store.merge import meet, places
 from pindo.web import models
@@ -115,7 +116,7 @@ def after_acts(document: dict[str, Any], acts: list[Act], at: str) -> tuple[Buil
 def completed(stored: Stored, before: Build, after: Build, at: str, today: str) -> Build:
     """A change with what goes with it by the rules of the trade. Raises Refused where one of them forbids it."""
     if before.steps != after.steps or before.joints != after.joints or before.provisional != after.provisional:
-        now = _answered(stored.id, stored.document, today)
+        now = answered(stored.id, stored.document, today)
         if found := refusals(before, after, step_states(now.inputs, now.assessment.findings, today)):
             raise Refused(422, "rule", "Something is wanting first", "Nothing was stored; what you typed is kept.", found)
     return read_build(patched(dumped(after), completing(before, after, at)))
@@ -169,7 +170,7 @@ def dumped(build: Build) -> dict[str, Any]:
 
 
 @dataclass(frozen=True)
-class _Answered:
+class Answered:
     """A document with all that is said of it on one day."""
 
     document: dict[str, Any]
@@ -179,17 +180,17 @@ class _Answered:
     pictures: Boards
 
 
-_LAST: dict[str, _Answered] = {}
+_LAST: dict[str, Answered] = {}
 _MOST_LAST = 16
 
 
-def _answered(id: str, document: dict[str, Any], today: str) -> _Answered:
+def answered(id: str, document: dict[str, Any], today: str) -> Answered:
     """A document's findings without ways out and its pictures, kept while changes and trials of it go on."""
     kept = _LAST.get(id)
     if kept is None or kept.today != today or kept.document != document:
         inputs = resolve(Build.model_validate(upgraded(document)))
         assessment = assess_inputs(inputs, (), today)
-        kept = _Answered(document, today, inputs, assessment, boards_of(inputs, assessment, today))
+        kept = Answered(document, today, inputs, assessment, boards_of(inputs, assessment, today))
         if len(_LAST) >= _MOST_LAST:
             _LAST.clear()
         _LAST[id] = kept
@@ -208,7 +209,7 @@ def accepted(id: str, build: Build, today: str) -> dict[str, Any]:
     if (size := len(build.model_dump_json())) > MOST_DOCUMENT:
         raise Refused(422, "too-large", "The build is too large", f"It would hold {size / 2**20:.1f} MB; a build holds at most {MOST_DOCUMENT // 2**20} MB beside its pictures. Nothing was stored.")
     try:
-        _answered(id, document, today)
+        answered(id, document, today)
     except Exception as error:
         number = uuid.uuid4().hex[:8]
         log.exception("fault %s: a document that cannot be answered", number)
@@ -226,9 +227,20 @@ def stepped_to(stored: Stored, document: dict[str, Any], today: str) -> dict[str
     return document
 
 
+MOST_WAYS, MOST_PAIRS = 12, 2500
+
+
+def with_ways(now: Answered, station: Station, today: str) -> Assessment:
+    """The findings with the ways out of a station's worst ones, as its sheet has them; without, where space holds so many pairs that they take minutes."""
+    own = [f for f in now.assessment.findings if f.station == station and f.verdict in (Verdict.FOULS, Verdict.TIGHT)]
+    if now.pictures.pair_count > MOST_PAIRS or not own:
+        return now.assessment
+    return assess_inputs(now.inputs, [f.id for f in worst_first(own)[:MOST_WAYS]], today)
+
+
 def state(stored: Stored, stacks: Stacks, today: str, stepped: Change | None = None, between: Sequence[Change] = ()) -> bytes:
     """The answer for a stored build, as JSON; ``stepped`` is the change that was just undone or redone, ``between`` those of others that one was laid on."""
-    now = _answered(stored.id, stored.document, today)
+    now = answered(stored.id, stored.document, today)
     whole = models.BuildState.model_construct(
         id=stored.id,
         version=stored.version,
@@ -247,7 +259,7 @@ def state(stored: Stored, stacks: Stacks, today: str, stepped: Change | None = N
 
 def trial(stored: Stored, acts: list[Act], station: Station, at: str, today: str) -> bytes:
     """The answer for a change that is not stored, as JSON: pictures of the station that is looked at, figures that changed."""
-    now = _answered(stored.id, stored.document, today)
+    now = answered(stored.id, stored.document, today)
     before, was = now.inputs, now.assessment
     was_build, after = after_acts(dict(stored.document), acts, at)
     tried = inputs = resolve(after)

@@ -14,6 +14,7 @@ from pindo.core.rows import GATES, BoltedJoint, Gate, Provisional, Step
 from pindo.core.verdict import Finding, Verdict
 
 MOST_NAMED = 6
+MOST_AGAINST = 60
 LIFT, START, MOTION, HAND_OVER = GATES
 
 GATE_OF_JOINT: Mapping[str, str] = MappingProxyType(
@@ -94,23 +95,33 @@ def blocks(item: OpenItem, gate: str) -> bool:
     return gate in GATES and item.gate in GATES and GATES.index(item.gate) <= GATES.index(gate)
 
 
-def _shut_by(step: Step, build: Build, findings: Iterable[Finding], items: Iterable[OpenItem]) -> tuple[str, ...]:
-    """What shuts a step: open items at its gate, parts that are not there, and what it watches."""
-    names = [i.text for i in items if step.gate and blocks(i, step.gate)]
-    names += [f"{p.name or f'part {p.n}'} is {p.state}" for p in build.parts if p.step == step.n and p.state in ("absent", "ordered")]
-    # A foul stops any step that rests on it; what is unmeasured stops only a hold point or a gate.
-    stopping = (Verdict.FOULS, Verdict.UNMEASURED) if step.hold or step.gate else (Verdict.FOULS,)
-    watched = set(step.watches)
-    findings = list(findings)
-    names += [
-        f"{f.title} {'fouls' if f.verdict == Verdict.FOULS else f.condition or 'unmeasured'}"
-        for f in findings
-        if (f.question in watched or f.id in watched) and f.verdict in stopping and not f.waived_by
-    ]
-    known = {f.id for f in findings}
-    # A watch on nothing would never shut: a slip of the pen must not open a gate.
-    names += [f"it watches {w}, which is neither a question nor a finding here" for w in step.watches if w not in QUESTIONS and w not in known]
-    return tuple(names)
+class _Against:
+    """What may shut a step, looked up by what the step is: made once for all of them."""
+
+    def __init__(self, build: Build, findings: Iterable[Finding], items: Iterable[OpenItem]) -> None:
+        items = list(items)
+        self.at_gate = {gate: [i.text for i in items if blocks(i, gate)] for gate in GATES}
+        self.parts: dict[int, list[str]] = {}
+        for p in build.parts:
+            if p.step is not None and p.state in ("absent", "ordered"):
+                self.parts.setdefault(p.step, []).append(f"{p.name or f'part {p.n}'} is {p.state}")
+        self.findings = [f for f in findings if f.verdict in (Verdict.FOULS, Verdict.UNMEASURED) and not f.waived_by]
+        self.known = {f.id for f in findings}
+
+    def shut(self, step: Step) -> tuple[str, ...]:
+        """What shuts a step: open items at its gate, parts that are not there, and what it watches."""
+        names = [*self.at_gate.get(step.gate or "", ()), *self.parts.get(step.n, ())]
+        # A foul stops any step that rests on it; what is unmeasured stops only a hold point or a gate.
+        stopping = (Verdict.FOULS, Verdict.UNMEASURED) if step.hold or step.gate else (Verdict.FOULS,)
+        watched = set(step.watches)
+        names += [
+            f"{f.title} {'fouls' if f.verdict == Verdict.FOULS else f.condition or 'unmeasured'}"
+            for f in self.findings
+            if watched and f.verdict in stopping and (f.question in watched or f.id in watched)
+        ]
+        # A watch on nothing would never shut: a slip of the pen must not open a gate.
+        names += [f"it watches {w}, which is neither a question nor a finding here" for w in step.watches if w not in QUESTIONS and w not in self.known]
+        return tuple(names) if len(names) <= MOST_AGAINST else (*names[:MOST_AGAINST], f"and {len(names) - MOST_AGAINST} more")
 
 
 def leaves_out(step: Step, today: str) -> bool:
@@ -135,7 +146,7 @@ def step_states(inputs: Inputs, findings: Iterable[Finding], today: str = "") ->
     """
     build = inputs.build
     findings = list(findings)
-    items = open_items(inputs)
+    against = _Against(build, findings, open_items(inputs))
     steps = {s.n: s for s in build.steps}
 
     def missing(n: int) -> bool:
@@ -146,7 +157,7 @@ def step_states(inputs: Inputs, findings: Iterable[Finding], today: str = "") ->
         loose = tuple(n for n in step.needs_hold if missing(n))
         waits = (*(n for n in step.needs if missing(n) and n not in loose), *loose)
         buries = tuple(n for n in step.hides if missing(n) and n not in waits)
-        shut = _shut_by(step, build, findings, items) + tuple(f"would bury step {n}" for n in buries)
+        shut = against.shut(step) + tuple(f"would bury step {n}" for n in buries)
         status: str = step.state
         if step.state == "open":
             status = "waits" if waits else "blocked" if shut else "can do"
@@ -264,9 +275,12 @@ def hold_points(inputs: Inputs, findings: Iterable[Finding]) -> HoldPoints:
     """How the hold points of a build stand."""
     holds = [s for s in inputs.build.steps if s.hold or s.gate]
     findings = list(findings)
+    of_waiver = [f for f in findings if f.waived_by]
+    of_nothing = [f for f in findings if f.verdict == Verdict.UNMEASURED and not f.waived_by]
+    named = {waived: {name for f in some for name in (f.question, f.id)} for waived, some in ((True, of_waiver), (False, of_nothing))}
 
     def watching(s: Step, waived: bool) -> bool:
-        return any((f.question in s.watches or f.id in s.watches) and (bool(f.waived_by) if waived else f.verdict == Verdict.UNMEASURED and not f.waived_by) for f in findings)
+        return not named[waived].isdisjoint(s.watches)
 
     return HoldPoints(
         passed=sum(s.state == "done" for s in holds),

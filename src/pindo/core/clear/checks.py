@@ -141,7 +141,7 @@ def _straight(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
         prefix = f"solids.{placed.solid.n}."
         back, left, up = sign * (n @ body)
         rows += [(prefix + "back", -float(back)), (prefix + "left", float(left)), (prefix + "up", float(up))]
-        rows += [(prefix + field, -share) for field, share in half_extent(placed, n).items()]
+        rows += [(prefix + field, -float(share)) for field, share in half_extent(placed, n).items()]
         if placed.solid.body == "gearbox":
             rows += [(key, -float(back)) for key in THICKNESS]
     return Straight(pair.distance, tuple((address, quantities[address].value or 0.0, round(g, 12)) for address, g in rows if abs(g) > 1e-9))
@@ -159,7 +159,12 @@ def _size_doubt(inputs: Inputs, bodies: list[Placed], normals: np.ndarray) -> np
     The same shares as :func:`pindo.core.clear.solids.half_extent`, for all pairs at once.
     """
     fields = ("a", "b", "c", "hole")
-    shares = np.array([[half_extent(p, n).get(f, 0.0) for f in fields] for p, n in zip(bodies, normals, strict=True)])
+    shares = np.zeros((len(bodies), len(fields)))
+    number = np.array([p.solid.n for p in bodies])
+    for body in {p.solid.n: p for p in bodies}.values():
+        own = number == body.solid.n
+        for field, share in half_extent(body, normals[own]).items():
+            shares[own, fields.index(field)] = share
     return np.asarray(((shares * _u(inputs, bodies, fields)) ** 2).sum(axis=1))
 
 
@@ -208,11 +213,13 @@ def _pair_states(inputs: Inputs) -> list[PairState]:
     square = square + _place_doubt(inputs, engine, normals @ matrix[:3, :3]) + _place_doubt(inputs, chassis, normals)
     stiff = inputs.options.get("mount_type") == "stiff"
     counted = {(n, safety): _counts(inputs, (n,), safety) for n in {p.solid.n for p in (*engine, *chassis)} for safety in (False, True)}
+    rules = {(a, b): class_rule(a, b, stiff) for a in {p.solid.class_ for p in engine} for b in {p.solid.class_ for p in chassis}}
     factor = inputs.rules["guard_band_factor"]
     found = []
     for pair, moves, sinks, slopes, u in zip(pairs, towards.tolist(), settles.tolist(), pose_slopes, np.sqrt(square).tolist(), strict=True):
-        rule = class_rule(pair.engine.solid.class_, pair.chassis.solid.class_, stiff)
-        stands = all(counted[p.solid.n, rule in SAFETY] for p in (pair.engine, pair.chassis))
+        a, b = pair.engine.solid, pair.chassis.solid
+        rule = rules[a.class_, b.class_]
+        stands = counted[a.n, rule in SAFETY] and counted[b.n, rule in SAFETY]
         margin = pair.distance - needed(inputs.rules[rule], moves, sinks)
         found.append(PairState(pair, rule, moves, sinks, slopes, u, decide(margin, factor * u) if stands else Verdict.UNMEASURED))
     return sorted(found, key=lambda s: s.pair.distance - s.takes - inputs.rules[s.rule] - 2.0 * s.u)

@@ -185,17 +185,19 @@ def all_pairs(placed: Sequence[Placed]) -> list[Pair]:
     return distances(unit, chassis) if unit and chassis else []
 
 
-def half_extent(p: Placed, direction: np.ndarray) -> dict[str, float]:
-    """How far the surface moves along a direction for each mm of a size, by field [-]. Bounds the doubt of sizes."""
-    local = np.abs(p.turn.T @ direction)
-    if p.solid.shape == "box":
-        return {"a": 0.5 * float(local[0]), "b": 0.5 * float(local[1]), "c": 0.5 * float(local[2])}
-    if p.solid.shape == "sphere":
-        return {"a": 0.5}
-    if p.solid.shape == "panel with hole":
-        return {"a": 0.5 * float(local[0]), "b": 0.5 * float(local[1]), "c": 0.5 * float(local[2]), "hole": 0.5 * float(np.hypot(local[0], local[1]))}
-    if p.solid.shape == "ring":
-        across = 0.5 * float(np.hypot(local[0], local[1]))
-        return {"a": across, "b": across, "c": 0.5 * float(local[2])}
-    round_part = float(np.hypot(local[0], local[1]))
-    return {"a": 0.5 * (round_part if p.solid.shape != "capsule" else 1.0), "b": 0.5 * float(local[2])}
+SHARES_OF = {"box": ("a", "b", "c"), "sphere": ("a",), "panel with hole": ("a", "b", "c", "hole"), "ring": ("a", "b", "c")}
+"""Sizes of a shape in the order of its shares; diameter and length for round ones."""
+
+
+def half_extent(p: Placed, direction: np.ndarray) -> dict[str, np.ndarray]:
+    """How far the surface moves along directions, shape (..., 3), for each mm of a size, by field, shape (...) [-]. Bounds the doubt of sizes."""
+    x, y, z = np.moveaxis(np.abs(direction @ p.turn), -1, 0)
+    across, whole = np.hypot(x, y), np.ones_like(x)
+    shapes = {
+        "box": (x, y, z),
+        "sphere": (whole,),
+        "panel with hole": (x, y, z, across),
+        "ring": (across, across, z),
+        "capsule": (whole, z),
+    }
+    return {field: 0.5 * share for field, share in zip(SHARES_OF.get(p.solid.shape, ("a", "b")), shapes.get(p.solid.shape, (across, z)), strict=True)}
