@@ -40,7 +40,7 @@ from pindo.web.words import change_places, change_words
 log = logging.getLogger(__name__)
 MOST_OPERATIONS = 2000
 MOST_COPIED = 20_000
-MOST_DOCUMENT = 3 * 1024 * 1024
+MOST_DOCUMENT = 2 * 1024 * 1024
 
 STATE = TypeAdapter(models.BuildState)
 TRIAL = TypeAdapter(models.TrialState)
