@@ -4,6 +4,7 @@ import csv
 import io
 
 from pindo.core.mate.plate import Plate
+from pindo.formats.plain_text import cell
 
 
 def drilling_csv(plate: Plate) -> bytes:
@@ -13,10 +14,5 @@ def drilling_csv(plate: Plate) -> bytes:
     writer.writerow(["hole", "right_mm", "up_mm", "radius_mm", "clockwise_from_12_deg", "diameter_mm", "what", "drill", "recess_mm", "recess_diameter_mm", "thread_depth_mm", "note"])
     for r in plate.drilling:
         depths = ["" if x is None else f"{x:.2f}" for x in (r.recess, r.recess_d, r.depth)]
-        writer.writerow([r.label, f"{r.u:.3f}", f"{r.v:.3f}", f"{r.radius:.3f}", f"{r.angle_deg:.3f}", f"{r.d:.2f}", r.what, r.drill, *depths, _plain(r.note)])
+        writer.writerow([cell(r.label), f"{r.u:.3f}", f"{r.v:.3f}", f"{r.radius:.3f}", f"{r.angle_deg:.3f}", f"{r.d:.2f}", cell(r.what), cell(r.drill), *depths, cell(r.note)])
     return text.getvalue().encode("utf-8")
-
-
-def _plain(note: str) -> str:
-    """A note that a spreadsheet does not take for a formula."""
-    return f"'{note}" if note[:1] in "=+-@" else note

@@ -7,6 +7,7 @@ from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 
 from pindo.core.mate.plate import Plate
+from pindo.formats.plain_text import dxf_text
 
 LAYERS = {
     "OUTLINE": 7, "WINDOW": 5, "CLEARANCE": 3, "TAP_DRILL": 1, "DOWEL": 6, "RECESS": 4, "CENTRE": 8, "TEXT": 2,
@@ -35,8 +36,8 @@ def plate_dxf(plate: Plate, title: str) -> bytes:
         space.add_line((row.u - arm, row.v), (row.u + arm, row.v), dxfattribs={"layer": "CENTRE"})
         space.add_line((row.u, row.v - arm), (row.u, row.v + arm), dxfattribs={"layer": "CENTRE"})
         words = f"{row.label} {row.what}" + (f", {row.drill}" if row.drill else "") + (f", recess {row.recess:g} deep" if row.recess else "")
-        space.add_text(words, height=3, dxfattribs={"layer": "TEXT"}).set_placement((row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT)
-    space.add_text(f"{title}: {VIEWPOINT}", height=4, dxfattribs={"layer": "TEXT"}).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
+        space.add_text(dxf_text(words), height=3, dxfattribs={"layer": "TEXT"}).set_placement((row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT)
+    space.add_text(dxf_text(f"{title}: {VIEWPOINT}"), height=4, dxfattribs={"layer": "TEXT"}).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
     text = io.StringIO()
     doc.write(text)
     return text.getvalue().encode("utf-8")

@@ -136,6 +136,5 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
         if own:
             s.heading(f"Not yet going: {station.value.capitalize()}")
             findings_list(s, own)
-    c.showPage()
-    c.save()
+    s.finish()
     return stream.getvalue()

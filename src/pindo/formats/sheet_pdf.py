@@ -16,10 +16,11 @@ from pindo.core.drawing import Drawing, Shape
 from pindo.core.resolve import Resolved
 from pindo.core.units import echo_inches, write
 from pindo.core.verdict import Finding
-from pindo.formats.paper import BOLD, INK, MONO, REGULAR, RULE, SIZES, SOFT, VERDICT_INK, check_bar, new_canvas
+from pindo.formats.paper import BOLD, BOX, INK, LACKING, MONO, REGULAR, RULE, SIZES, SOFT, VERDICT_INK, WIDE, check_bar, fitted, new_canvas
 
 EDGE = 14.0
 LINE = 5.2
+MOST_LINES = 12
 CAUTION = "Findings are screening, never an approval. Local rules, the makers' instructions and licensed people come first."
 GLYPH_GAP = {"goes": 1.2, "tight": 0.3, "fouls": -0.8, "unmeasured": 1.2}
 
@@ -31,6 +32,7 @@ class Sheet:
         self.c, (self.width, self.height) = canvas, SIZES[paper]
         self.head, self.sub, self.page = head, sub, 0
         self.y = 0.0
+        self.lacking = False
         self.new_page()
 
     def new_page(self) -> None:
@@ -38,16 +40,33 @@ class Sheet:
             self.c.showPage()
         self.page += 1
         self.c.setFillColor(INK)
-        self.c.setFont(BOLD, 13)
-        self.c.drawString(EDGE * mm, (self.height - 16) * mm, self.head[:70])
-        self.c.setFont(REGULAR, 8.5)
+        self._one_line(16, self.head[:70], BOLD, 13)
         self.c.setFillColor(SOFT)
         for i, words in enumerate(self.sub):
-            self.c.drawString(EDGE * mm, (self.height - 20.5 - 4 * i) * mm, words[:130])
+            self._one_line(20.5 + 4 * i, words[:130], REGULAR, 8.5)
+        self.c.setFont(REGULAR, 8.5)
         self.c.drawRightString((self.width - EDGE) * mm, (self.height - 16) * mm, f"page {self.page}")
         self.c.setFont(REGULAR, 7.5)
         self.c.drawString(EDGE * mm, 8 * mm, CAUTION)
         self.y = self.height - 31
+
+    def _one_line(self, from_top: float, words: str, font: str, size: float) -> None:
+        words, font = self._fitted(words, font)
+        self.c.setFont(font, size)
+        self.c.drawString(EDGE * mm, (self.height - from_top) * mm, words)
+
+    def _fitted(self, words: str, font: str) -> tuple[str, str]:
+        words, font = fitted(words, font)
+        self.lacking = self.lacking or BOX in words
+        return words, font
+
+    def finish(self) -> None:
+        """Says what the type lacks, and ends the last page."""
+        if self.lacking:
+            self.room(8)
+            self.y -= self.text(EDGE, LACKING, WIDE, 7, SOFT) * LINE
+        self.c.showPage()
+        self.c.save()
 
     def room(self, needed: float) -> None:
         if self.y - needed < 14:
@@ -55,9 +74,12 @@ class Sheet:
 
     def text(self, x: float, words: str, font: str = REGULAR, size: float = 9.0, ink: object = INK, width: float | None = None) -> int:
         """Words from x on, wrapped; returns the number of lines."""
+        words, font = self._fitted(words, font)
         self.c.setFont(font, size)
         self.c.setFillColor(ink)
         lines = simpleSplit(words, font, size, (width or self.width - EDGE - x) * mm) or [""]
+        if len(lines) > MOST_LINES:
+            lines = [*lines[: MOST_LINES - 1], lines[MOST_LINES - 1] + " … (the rest on the screen)"]
         for i, line in enumerate(lines):
             self.c.drawString(x * mm, (self.y - i * LINE * 0.85) * mm, line)
         return len(lines)
@@ -114,7 +136,9 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0) -> None:
         c.setLineWidth(0.12 * mm if r.style in ("land", "head") else 0.25 * mm)
         c.circle((x0 + r.x * scale) * mm, (y0 + r.y * scale) * mm, r.d / 2 * scale * mm)
         if r.label and r.style != "land":
-            c.drawString((x0 + r.x * scale + r.d / 2 * scale + 0.6) * mm, (y0 + r.y * scale) * mm, r.label)
+            words, font = fitted(r.label, MONO)
+            c.setFont(font, 6)
+            c.drawString((x0 + r.x * scale + r.d / 2 * scale + 0.6) * mm, (y0 + r.y * scale) * mm, words)
     c.setDash()
     c.setFont(BOLD, 6.5)
     for mark in drawing.callouts:
@@ -338,6 +362,5 @@ def station_sheet(build: Build, assessment: Assessment, station: Station, pictur
     s.room(14)
     s.y -= 6
     check_bar(c, EDGE, s.y)
-    c.showPage()
-    c.save()
+    s.finish()
     return stream.getvalue()

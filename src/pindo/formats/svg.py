@@ -3,6 +3,7 @@
 from xml.etree import ElementTree as ET
 
 from pindo.core.mate.plate import Plate
+from pindo.formats.plain_text import one_line
 
 EDGE_MM = 10.0
 
@@ -16,7 +17,7 @@ def plate_svg(plate: Plate, title: str) -> bytes:
         "svg",
         {"xmlns": "http://www.w3.org/2000/svg", "width": f"{right - left:.3f}mm", "height": f"{high - low:.3f}mm", "viewBox": f"{left:.3f} {-high:.3f} {right - left:.3f} {high - low:.3f}"},
     )
-    ET.SubElement(svg, "title").text = f"{title}, seen from behind, forwards"
+    ET.SubElement(svg, "title").text = one_line(f"{title}, seen from behind, forwards")
     group = ET.SubElement(svg, "g", {"fill": "none", "stroke": "black", "stroke-width": "0.25"})
     if plate.outline:
         path = "M" + "L".join(f"{u:.4f},{-v:.4f}" for u, v in plate.outline) + "Z"
@@ -27,7 +28,7 @@ def plate_svg(plate: Plate, title: str) -> bytes:
     for row in plate.drilling:
         ET.SubElement(group, "circle", {"class": f"hole {row.layer}", "id": row.label, "cx": f"{row.u:.4f}", "cy": f"{-row.v:.4f}", "r": f"{row.d / 2:.4f}"})
         text = ET.SubElement(group, "text", {"x": f"{row.u + row.d / 2 + 1:.3f}", "y": f"{-row.v:.3f}", "font-size": "4", "fill": "black", "stroke": "none"})
-        text.text = row.label if row.layer != "tapped" else f"{row.label} {row.what}"
+        text.text = one_line(row.label if row.layer != "tapped" else f"{row.label} {row.what}")
         if row.recess and row.recess_d:
             ET.SubElement(group, "circle", {"class": "recess", "cx": f"{row.u:.4f}", "cy": f"{-row.v:.4f}", "r": f"{row.recess_d / 2:.4f}"})
     return bytes(ET.tostring(svg, encoding="utf-8", xml_declaration=True))

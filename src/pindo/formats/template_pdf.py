@@ -7,7 +7,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from pindo.core.mate.plate import Plate
-from pindo.formats.paper import BOLD, INK, MONO, REGULAR, SIZES, SOFT, check_bar, new_canvas
+from pindo.formats.paper import BOLD, INK, MONO, REGULAR, SIZES, SOFT, check_bar, fitted, new_canvas
 
 MARGIN = 10.0  # mm that a desk printer cannot reach
 FOOT = 22.0  # mm at the foot of each sheet for the check bar and the title
@@ -91,8 +91,9 @@ def template_pdf(plate: Plate, title: str, paper: str = "A4") -> bytes:
 def _foot(c: Canvas, title: str, sheet: str) -> None:
     check_bar(c, MARGIN, MARGIN + 11)
     c.setFillColor(INK)
-    c.setFont(BOLD, 9)
-    c.drawString(MARGIN * mm, (MARGIN + 5.5) * mm, title[:80])
+    words, font = fitted(title[:80], BOLD)
+    c.setFont(font, 9)
+    c.drawString(MARGIN * mm, (MARGIN + 5.5) * mm, words)
     c.setFillColor(SOFT)
     c.setFont(REGULAR, 8)
     c.drawString(MARGIN * mm, (MARGIN + 1.5) * mm, f"{sheet} · seen from behind, forwards · print at 100 %, no scaling · paper proves outline, not position")

@@ -23,6 +23,7 @@ from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
 from pindo.formats.pictures import cleaned
+from pindo.formats.plain_text import plain_name
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import TooLarge, template_pdf
@@ -41,8 +42,7 @@ _DEVICES = re.compile(r"^(con|prn|aux|nul|com\d|lpt\d)(\.|$)", re.IGNORECASE)
 
 def file_name(name: str, end: str) -> str:
     """A name that a file can have on every system, as near to ``name`` as that goes; ``end`` is its extension."""
-    text = "".join(c if unicodedata.category(c)[0] in "LNM" or c in " ._-()+," else "-" for c in unicodedata.normalize("NFC", name))
-    text = re.sub(r"\s+", " ", text).strip(" .-")
+    text = plain_name(name)
     while len(text.encode()) > 120:
         text = text[:-1].rstrip(" .-")
     if not text or _DEVICES.match(text):

@@ -1,0 +1,188 @@
+"""Nobody in: other pages, other hosts, other people's files; nothing that a user typed runs in the screen."""
+
+import http.server
+import socket
+import threading
+import time
+import unittest
+
+from fastapi.testclient import TestClient
+from playwright.sync_api import expect
+
+from pindo.web.app import create_app
+from pindo.web.guard import COOKIE
+from tests.browser.case import BrowserCase
+from tests.robust.case import AppCase
+from tests.robust.hostile import TEXTS
+
+HEADERS = {"content-security-policy", "x-content-type-options", "referrer-policy", "cross-origin-resource-policy", "cache-control"}
+JSON = {"Content-Type": "application/json"}
+
+
+class Origins(AppCase):
+    def ask(self, **headers):
+        return self.client.post("/api/builds", json={"name": "x"}, headers=headers)
+
+    def test_writes_come_from_this_origin_or_from_no_browser(self):
+        for headers in ({}, {"origin": "http://127.0.0.1:8137"}, {"sec-fetch-site": "same-origin", "origin": "http://127.0.0.1:8137"}):
+            self.assertEqual(self.ask(**headers).status_code, 201, headers)
+        for headers in (
+            {"origin": "http://127.0.0.1:9000"},
+            {"origin": "https://127.0.0.1:8137"},
+            {"origin": "null"},
+            {"origin": "http://localhost:8137"},
+            {"origin": "http://evil.example"},
+            {"sec-fetch-site": "cross-site"},
+            {"sec-fetch-site": "same-site"},
+            {"sec-fetch-site": "same-site", "origin": "http://127.0.0.1:8137"},
+        ):
+            answer = self.ask(**headers)
+            self.assertEqual((answer.status_code, answer.json()["type"]), (403, "/problems/origin"), headers)
+        self.assertEqual(len(self.client.get("/api/builds").json()), 4)
+
+    def test_what_a_form_or_a_beacon_can_send_is_not_taken(self):
+        body = b'{"name": "x"}'
+        for kind in ("text/plain", "application/x-www-form-urlencoded", "multipart/form-data; boundary=x", "", "text/html", "application/jsonp"):
+            for path in ("/api/builds", "/api/builds/import", f"/api/builds/{self.id}/photos", f"/api/builds/{self.id}/entries", "/api/data/restored", "/api/builds/bundle"):
+                answer = self.client.post(path, content=body, headers={"Content-Type": kind} if kind else {})
+                self.assertEqual(answer.status_code, 415, (kind, path))
+        self.assertEqual(self.client.post(f"/api/builds/{self.id}/photos", content=body, headers=JSON).status_code, 415)
+
+    def test_data_is_no_part_of_other_sites_pages_and_may_be_opened_by_hand(self):
+        url = f"/api/builds/{self.id}/handover.pdf"
+        for mode, status in (("no-cors", 403), ("cors", 403), ("navigate", 200)):
+            self.assertEqual(self.client.get(url, headers={"sec-fetch-site": "cross-site", "sec-fetch-mode": mode}).status_code, status)
+
+    def test_every_answer_carries_its_headers_refusals_too(self):
+        gone = self.client.get("/api/nowhere")
+        asked = [gone, self.ask(origin="null"), self.client.get("/", headers={"host": "evil"}), self.client.get("/build/x/mate"), self.client.get(f"/api/builds/{self.id}/bundle")]
+        asked += [self.client.post("/api/builds", content=b"", headers={"content-length": "99999999999", **JSON}), self.client.put("/api/builds")]
+        for answer in asked:
+            self.assertEqual(HEADERS - set(answer.headers), set(), answer.status_code)
+            self.assertEqual(answer.headers["cache-control"], "no-store")
+        self.assertIn("sandbox", gone.headers["content-security-policy"])
+
+    def test_the_shop_mode_asks_every_device_for_its_key_once(self):
+        app = create_app(self.folder / "shop.sqlite", hosts=("shop.lan",), key="secret")
+        client = TestClient(app, base_url="http://shop.lan:8137", follow_redirects=False)
+        for path in ("/", "/api/builds", "/?key=wrong", "/api/builds?key=secret"):
+            self.assertEqual(client.get(path).status_code, 401, path)
+        self.assertEqual(client.post("/api/builds", json={"name": "x"}).status_code, 401)
+        cookie = client.get("/?key=secret").headers["set-cookie"]
+        for word in (f"{COOKIE}=secret", "HttpOnly", "SameSite=Strict"):
+            self.assertIn(word, cookie)
+        self.assertEqual(client.get("/api/builds").status_code, 200)
+        self.assertEqual(client.post("/api/builds", json={"name": "x"}, headers={"sec-fetch-site": "cross-site"}).status_code, 403)
+
+
+ATTACK = """
+<iframe name=sink></iframe>
+<form id=f method=post enctype=text/plain target=sink action="{base}/api/builds"><input name='{{"name":"evil form","x":"' value='"}}'></form>
+<img id=i src="{base}/api/builds">
+<script>
+document.getElementById('f').submit();
+const say = [];
+const tell = (name) => say.push(name);
+navigator.sendBeacon('{base}/api/builds', new Blob(['{{"name":"evil beacon"}}'], {{type: 'text/plain'}}));
+const tries = [
+  fetch('{base}/api/builds', {{method: 'POST', mode: 'no-cors', body: '{{"name":"evil fetch"}}'}}),
+  fetch('{base}/api/builds', {{method: 'POST', headers: {{'Content-Type': 'application/json'}}, body: '{{"name":"evil json"}}'}}),
+  fetch('{base}/api/builds/pump-tender/photos', {{method: 'POST', mode: 'no-cors', body: new Blob(['x'], {{type: ''}})}}),
+  fetch('{base}/api/builds').then((r) => r.text()).then((t) => tell('READ ' + t.length)),
+];
+Promise.allSettled(tries).then(() => setTimeout(() => (document.title = 'done ' + say.join()), 300));
+</script>
+"""
+
+
+class InChromium(BrowserCase):
+    def test_a_page_of_another_origin_neither_writes_nor_reads(self):
+        page_text = ATTACK.format(base=self.base).encode()
+
+        class Evil(http.server.BaseHTTPRequestHandler):
+            def do_GET(self):
+                self.send_response(200)
+                self.send_header("Content-Type", "text/html")
+                self.end_headers()
+                self.wfile.write(page_text)
+
+            def log_message(self, *_):
+                pass
+
+        server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), Evil)
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        self.addCleanup(server.shutdown)
+        before = self.context.request.get(f"{self.base}/api/builds").json()
+        for host in ("127.0.0.1", "localhost"):
+            page = self.context.new_page()
+            page.goto(f"http://{host}:{server.server_address[1]}/")
+            page.wait_for_function("document.title.startsWith('done')")
+            self.assertEqual(page.title().strip(), "done")
+        after = self.context.request.get(f"{self.base}/api/builds").json()
+        self.assertEqual([b["tag"] for b in after], [b["tag"] for b in before])
+        self.assertEqual(self.context.request.get(f"{self.base}/api/builds/pump-tender/photos").json(), [])
+
+    def test_nothing_that_a_user_typed_runs_in_the_screen(self):
+        document = self.context.request.get(f"{self.base}/api/builds/pump-tender/build.json").json()
+        evil = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>{{window.ran=1}}'
+        for rows in ("solids", "pulleys", "joints", "mounts", "steps", "parts", "fits", "provisional", "modifications", "log", "money", "hours"):
+            for row in document[rows]:
+                row["name"] = evil
+                if "note" in row:
+                    row["note"] = "javascript:window.ran=1"
+        document |= dict.fromkeys(("name", "vehicle", "engine", "gearbox", "notes"), evil)
+        made = self.context.request.post(f"{self.base}/api/builds/import", data=document)
+        self.assertEqual(made.status, 201, made.text()[:300])
+        page = self.open("/")
+        page.get_by_role("link", name=evil).first.wait_for()
+        for station in ("survey", "mate", "stack", "seat", "line", "clear", "assemble", "log"):
+            page.goto(f"{self.base}/build/{made.json()['id']}/{station}")
+            page.wait_for_selector(".findings .finding")
+            expect(page.locator(".buildname")).to_contain_text("onerror")
+            self.assertIsNone(page.evaluate("window.ran ?? null"), station)
+            self.assertEqual(page.locator("img[src=x]").count(), 0)
+
+    def test_names_of_every_kind_are_shown_as_they_are(self):
+        for text in TEXTS[:12]:
+            made = self.context.request.post(f"{self.base}/api/builds", data={"name": f"name {text}"})
+            self.assertEqual(made.status, 201)
+        page = self.open("/")
+        expect(page.locator(".buildlist")).to_contain_text("name {value:>99999999}")
+
+
+class Connections(BrowserCase):
+    def test_many_that_ask_nothing_or_slowly_shut_nobody_out(self):
+        port = int(self.base.rsplit(":", 1)[1])
+        from pindo.web.serving import Protocol
+
+        many, Protocol.most = Protocol.most, 40
+        self.addCleanup(setattr, Protocol, "most", many)
+        idle = []
+        for i in range(120):
+            connection = socket.create_connection(("127.0.0.1", port))
+            if i % 3 == 1:
+                connection.sendall(b"GET /api/health HTTP/1.1\r\nHost: ")
+            if i % 3 == 2:
+                connection.sendall(b"POST /api/builds HTTP/1.1\r\nHost: 127.0.0.1:%d\r\nContent-Type: application/json\r\nContent-Length: 50\r\n\r\n{" % port)
+            idle.append(connection)
+        self.addCleanup(lambda: [c.close() for c in idle])
+        self.assertEqual(self.context.request.get(f"{self.base}/api/health").status, 200)
+        deadline = time.monotonic() + 30
+        closed = 0
+        while closed < 60 and time.monotonic() < deadline:
+            closed = sum(self.is_closed(c) for c in idle)
+            time.sleep(0.1)
+        self.assertGreaterEqual(closed, 60)
+
+    def is_closed(self, connection):
+        connection.setblocking(False)
+        try:
+            return connection.recv(65536) == b""
+        except BlockingIOError:
+            return False
+        except OSError:
+            return True
+
+
+if __name__ == "__main__":
+    unittest.main()
