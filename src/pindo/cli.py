@@ -281,6 +281,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     except (StoreError, sqlite3.Error) as error:
         print(error, file=sys.stderr)
         return BAD_FILE
+    except KeyboardInterrupt:
+        return 130
     except BrokenPipeError:  # the reader of a pipe has seen enough
         sys.stderr.close()
         return 0

@@ -5,13 +5,15 @@ import sqlite3
 import tempfile
 from collections.abc import Iterator
 from contextlib import closing
+from pathlib import Path
 from typing import IO, Annotated, Any
 
 from fastapi import Depends, Header, Query, Request
 from fastapi.concurrency import run_in_threadpool
 
 from pindo.store.builds import Author, Version
-from pindo.store.database import connect
+from pindo.store.database import connect, connect_to_read
+from pindo.store.trouble import Trouble
 from pindo.web.problems import ProblemDetails, Refused
 
 Short = Annotated[str, Query(max_length=300)]
@@ -22,9 +24,18 @@ IN_MEMORY = 4 * 1024 * 1024
 
 
 def connection(request: Request) -> Iterator[sqlite3.Connection]:
-    """A connection for one request."""
-    with closing(connect(request.app.state.database)) as conn:
+    """A connection for one request; one to read with, where the disk takes no writing."""
+    with closing(_connected(request.app.state.database)) as conn:
         yield conn
+
+
+def _connected(path: Path) -> sqlite3.Connection:
+    try:
+        return connect(path)
+    except Trouble as trouble:
+        if trouble.kind != "read-only":
+            raise
+        return connect_to_read(path)
 
 
 Conn = Annotated[sqlite3.Connection, Depends(connection)]

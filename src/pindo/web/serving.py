@@ -101,11 +101,15 @@ class Server(uvicorn.Server):
 
     def serve_and_end(self, listening: socket.socket) -> None:
         """Serve until stopped. What a thread still computes then is not waited for: nothing is stored but by whole transactions."""
+        code = 1
         try:
             self.run(sockets=[listening])
+            code = 0
+        except KeyboardInterrupt:
+            code = 0
         finally:
             sys.stdout.flush()
-            os._exit(0 if self.started else 1)
+            os._exit(code)
 
 
 def listen(host: str, port: int) -> socket.socket:
@@ -120,5 +124,6 @@ def listen(host: str, port: int) -> socket.socket:
     except OSError:
         listening.close()
         raise
+    listening.listen(2048)  # who comes before the server is up waits for it
     listening.set_inheritable(True)
     return listening
