@@ -1,6 +1,7 @@
 """Paper, fonts and inks that all PDF files share."""
 
 import re
+from functools import cache
 from importlib.resources import as_file, files
 
 from reportlab.lib.colors import HexColor
@@ -22,10 +23,9 @@ LACKING = f"{BOX} stands for a letter that this paper's type does not have; the 
 LONGEST_WORD = 50
 
 
+@cache
 def register_fonts() -> None:
-    """Register the shipped type once."""
-    if REGULAR in pdfmetrics.getRegisteredFontNames():
-        return
+    """Register the shipped type. Twice at once does no harm; nobody is told that it is there before all of it is."""
     for name, file in ((REGULAR, "Atkinson-Next-Regular.ttf"), (BOLD, "Atkinson-Next-Bold.ttf"), (MONO, "Atkinson-Mono-Regular.ttf"), (WIDE, "DejaVuSans.ttf")):
         with as_file(files("pindo.formats").joinpath("fonts", file)) as path:
             pdfmetrics.registerFont(TTFont(name, str(path)))

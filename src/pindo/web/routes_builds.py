@@ -16,13 +16,12 @@ from pindo.store import builds as store
 from pindo.web import models, service
 from pindo.web.asked import PROBLEMS, By, Conn, Expected, Seen, Short
 from pindo.web.problems import Refused, change_line
-from pindo.web.turns import Turns
+from pindo.web.turns import Changing, Working
 
 router = APIRouter(prefix="/api/builds")
 Patch = Annotated[list[models.PatchOperation], Body(media_type="application/json-patch+json")]
 MOST_VERSION = 2**53
 VersionNumber = Annotated[int, Query(ge=0, le=MOST_VERSION)]
-_TURNS = Turns()
 
 
 def today() -> str:
@@ -50,7 +49,7 @@ def list_builds(conn: Conn) -> list[models.BuildSummary]:
 
 
 @router.post("", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
-def create_build(conn: Conn, new: models.NewBuild, by: By) -> Response:
+def create_build(conn: Conn, _: Working, new: models.NewBuild, by: By) -> Response:
     """A new build, blank or from a demo."""
     if not new.name.strip():
         raise Refused(422, "name", "The build has no name", "Give it a name first. Nothing was created.")
@@ -60,14 +59,14 @@ def create_build(conn: Conn, new: models.NewBuild, by: By) -> Response:
 
 
 @router.post("/import", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
-def import_build(conn: Conn, document: Annotated[dict[str, Any], Body()], by: By) -> Response:
+def import_build(conn: Conn, _: Working, document: Annotated[dict[str, Any], Body()], by: By) -> Response:
     """A build from an exported document, as a new build; refused whole when anything in it cannot be read."""
     build = service.read_build(document)
     return answered(conn, store.create(conn, service.accepted("", build, today()), by, "imported"), 201)
 
 
 @router.get("/{id}", response_model=models.BuildState, responses=PROBLEMS)
-def get_build(conn: Conn, id: str) -> Response:
+def get_build(conn: Conn, _: Working, id: str) -> Response:
     """A build with its findings and pictures; the ETag is its version."""
     return answered(conn, store.get(conn, id))
 
@@ -87,7 +86,7 @@ def _since(conn: Conn, id: str, expected: store.Version, made: store.Stored) -> 
 
 
 @router.patch("/{id}", response_model=models.BuildState, responses=PROBLEMS)
-def patch_build(conn: Conn, id: str, patch: Patch, expected: Expected, by: By, why: Short = "") -> Response:
+def patch_build(conn: Conn, _: Changing, id: str, patch: Patch, expected: Expected, by: By, why: Short = "") -> Response:
     """Change a build by JSON Patch (RFC 6902) against the version in If-Match.
 
     Against an earlier version it is laid on what others changed since where the two do not meet, and the answer names their changes; where they
@@ -96,19 +95,17 @@ def patch_build(conn: Conn, id: str, patch: Patch, expected: Expected, by: By, w
     if len(patch) > service.MOST_OPERATIONS:
         raise Refused(422, "patch", "The change is too large", f"One change may hold {service.MOST_OPERATIONS} operations.")
     acts: list[Act] = [Raw(ops=[o.plain() for o in patch])]
-    with _TURNS.turn(id):
-        made = store.change(conn, id, expected, lambda editing: service.changed(editing, acts, store.now(), today(), True), by, why)
+    made = store.change(conn, id, expected, lambda editing: service.changed(editing, acts, store.now(), today(), True), by, why)
     return answered(conn, made, between=_since(conn, id, expected, made))
 
 
 @router.post("/{id}/entries", response_model=models.BuildState, responses=PROBLEMS)
-def enter(conn: Conn, id: str, done: models.Acts, by: By, why: Short = "", key: Annotated[str, Query(max_length=64)] = "", seen: Seen = None) -> Response:
+def enter(conn: Conn, _: Changing, id: str, done: models.Acts, by: By, why: Short = "", key: Annotated[str, Query(max_length=64)] = "", seen: Seen = None) -> Response:
     """Store what somebody did. Each act says what it expects to find, so that no version is needed; the same ``key`` is stored once.
 
     With ``seen``, the tag of the version that was on the screen, it is refused where another hand changed the same since.
     """
-    with _TURNS.turn(id):
-        made = store.change(conn, id, None, lambda editing: service.changed(editing, done.acts, store.now(), today(), done.lapse), by, why, key, seen)
+    made = store.change(conn, id, None, lambda editing: service.changed(editing, done.acts, store.now(), today(), done.lapse), by, why, key, seen)
     return answered(conn, made)
 
 
@@ -119,13 +116,13 @@ def delete_build(conn: Conn, id: str, expected: Expected) -> None:
 
 
 @router.post("/{id}/trial", response_model=models.TrialState, responses=PROBLEMS)
-def try_acts(conn: Conn, id: str, tried: models.TrialOf, station: Station = Station.SURVEY) -> Response:
+def try_acts(conn: Conn, _: Working, id: str, tried: models.TrialOf, station: Station = Station.SURVEY) -> Response:
     """The same acts, assessed and not stored, with everything that they touch; pictures of ``station`` and the profile."""
     return Response(service.trial(store.get(conn, id), tried.acts, station, store.now(), today()), media_type="application/json")
 
 
 @router.post("/{id}/opened", responses=PROBLEMS)
-def open_finding(conn: Conn, id: str, finding: Short, tried: models.TrialOf) -> Opened:
+def open_finding(conn: Conn, _: Working, id: str, finding: Short, tried: models.TrialOf) -> Opened:
     """Ways out of one finding and its margin drawn at random, as stored or as a trial leaves it. Asked when a finding is opened."""
     return service.opened_finding(store.get(conn, id), tried.acts, finding, store.now())
 
@@ -148,11 +145,10 @@ def preview_event(conn: Conn, id: str, event: Short, which: Short = "") -> model
 
 
 @router.post("/{id}/{kind}", response_model=models.BuildState, responses=PROBLEMS)
-def step_build(conn: Conn, id: str, kind: Literal["undo", "redo"], expected: Expected, by: By, of: Annotated[int | None, Query(ge=1, le=MOST_VERSION)] = None) -> Response:
+def step_build(conn: Conn, _: Changing, id: str, kind: Literal["undo", "redo"], expected: Expected, by: By, of: Annotated[int | None, Query(ge=1, le=MOST_VERSION)] = None) -> Response:
     """Undo or redo one change, as a new version: the last one of this hand, or version ``of`` whoever made it.
 
     Where only others changed it answers 409 with their last change, which is taken when it is asked for by number.
     """
-    with _TURNS.turn(id):
-        made = store.step(conn, id, expected, kind, by, of, lambda stored, document: service.stepped_to(stored, document, today()))
+    made = store.step(conn, id, expected, kind, by, of, lambda stored, document: service.stepped_to(stored, document, today()))
     return answered(conn, made, stepped=store.journal(conn, id, after=made.version - 1, most=1)[0])

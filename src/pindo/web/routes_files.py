@@ -34,6 +34,7 @@ from pindo.web import bundles, models, service
 from pindo.web.asked import PROBLEMS, By, Conn, body_file
 from pindo.web.problems import Refused
 from pindo.web.routes_builds import answered, build_of, today
+from pindo.web.turns import Working
 
 router = APIRouter(prefix="/api/builds")
 # Names that no file may have on one system or another.
@@ -77,7 +78,7 @@ def _chunks(file: IO[bytes]) -> Iterator[bytes]:
 
 
 @router.get("/{id}/bundle", response_class=Response, responses=PROBLEMS)
-def export_bundle(conn: Conn, id: str) -> Response:
+def export_bundle(conn: Conn, _: Working, id: str) -> Response:
     """Everything of a build in one zip file: document, history, pictures, a checksum of each."""
     file: IO[bytes] = tempfile.SpooledTemporaryFile(max_size=4 * 1024 * 1024)  # noqa: SIM115  closed when it is sent
     name = bundles.write(conn, id, file)
@@ -98,7 +99,7 @@ async def import_bundle(request: Request, by: By) -> Response:
 
 
 @router.get("/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
-def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], paper: Literal["A4", "Letter"] = "A4") -> Response:
+def plate_file(conn: Conn, _: Working, id: str, form: Literal["dxf", "svg", "pdf", "csv"], paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The plate as a drawing, a 1:1 paper template, or a drilling table."""
     build = build_of(conn, id)
     made = plate(resolve(build))
@@ -118,7 +119,7 @@ def plate_file(conn: Conn, id: str, form: Literal["dxf", "svg", "pdf", "csv"], p
 
 
 @router.get("/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
-def sheet_file(conn: Conn, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
+def sheet_file(conn: Conn, _: Working, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The shop sheet of a station."""
     now = service.answered(id, store.get(conn, id).document, today())
     build = now.inputs.build
@@ -127,7 +128,7 @@ def sheet_file(conn: Conn, id: str, station: Station, paper: Literal["A4", "Lett
 
 
 @router.get("/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
-def handover_file(conn: Conn, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
+def handover_file(conn: Conn, _: Working, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
     """The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours."""
     now = service.answered(id, store.get(conn, id).document, today())
     build = now.inputs.build

@@ -2,9 +2,11 @@
 
 import logging
 import uuid
+from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
+from threading import Lock
 from typing import Any, cast, get_args
 
 import jsonpatch
@@ -93,7 +95,7 @@ def patched(document: dict[str, Any], operations: list[dict[str, Any]]) -> dict[
         raise Refused(422, "patch", "The change does not fit this build", "Nothing was stored.", [Problem(pointer="", detail=words[:300])]) from error
 
 
-def after_acts(document: dict[str, Any], acts: list[Act], at: str) -> tuple[Build, Build]:
+def after_acts(id: str, document: dict[str, Any], acts: list[Act], at: str) -> tuple[Build, Build]:
     """The build before and after some acts, one after the other, each against what the one before it made.
 
     Raises
@@ -101,7 +103,7 @@ def after_acts(document: dict[str, Any], acts: list[Act], at: str) -> tuple[Buil
     Refused
         One of them does not fit; none is kept.
     """
-    before = now = read_build(document)
+    before = now = _stood(id, document) or read_build(document)
     for act in acts:
         try:
             ops = operations(now, act, at)
@@ -119,7 +121,8 @@ def completed(stored: Stored, before: Build, after: Build, at: str, today: str) 
         now = answered(stored.id, stored.document, today)
         if found := refusals(before, after, step_states(now.inputs, now.assessment.findings, today)):
             raise Refused(422, "rule", "Something is wanting first", "Nothing was stored; what you typed is kept.", found)
-    return read_build(patched(dumped(after), completing(before, after, at)))
+    more = completing(before, after, at)
+    return read_build(patched(dumped(after), more)) if more else after
 
 
 def changed(editing: Editing, acts: list[Act], at: str, today: str, lapse: bool) -> dict[str, Any]:
@@ -133,7 +136,7 @@ def changed(editing: Editing, acts: list[Act], at: str, today: str, lapse: bool)
         The same was changed since that version.
     """
     stored = editing.current
-    before, after = after_acts(dict(editing.base), acts, at)
+    before, after = after_acts(stored.id, editing.base, acts, at)
     if editing.base is not stored.document:
         now = read_build(dict(stored.document))
         before, after = now, read_build(editing.lay(dumped(before), dumped(after), dumped(now)))
@@ -180,20 +183,32 @@ class Answered:
     pictures: Boards
 
 
-_LAST: dict[str, Answered] = {}
-_MOST_LAST = 16
+_MOST_LAST = 64
+_LAST: OrderedDict[str, Answered] = OrderedDict()
+_LAST_LOCK = Lock()
 
 
-def answered(id: str, document: dict[str, Any], today: str) -> Answered:
-    """A document's findings without ways out and its pictures, kept while changes and trials of it go on."""
-    kept = _LAST.get(id)
+def _stood(id: str, document: dict[str, Any]) -> Build | None:
+    """The build of a document that was answered last, read and found without fault then."""
+    with _LAST_LOCK:
+        kept = _LAST.get(id)
+    return kept.inputs.build if kept is not None and kept.document == document else None
+
+
+def answered(id: str, document: dict[str, Any], today: str, build: Build | None = None) -> Answered:
+    """A document's findings without ways out and its pictures, kept for the builds that were asked for last; ``build`` where it was read already."""
+    with _LAST_LOCK:
+        kept = _LAST.get(id)
+        if kept is not None:
+            _LAST.move_to_end(id)
     if kept is None or kept.today != today or kept.document != document:
-        inputs = resolve(Build.model_validate(upgraded(document)))
+        inputs = resolve(build or Build.model_validate(upgraded(document)))
         assessment = assess_inputs(inputs, (), today)
         kept = Answered(document, today, inputs, assessment, boards_of(inputs, assessment, today))
-        if len(_LAST) >= _MOST_LAST:
-            _LAST.clear()
-        _LAST[id] = kept
+        with _LAST_LOCK:
+            _LAST[id] = kept
+            while len(_LAST) > _MOST_LAST:
+                _LAST.popitem(last=False)
     return kept
 
 
@@ -209,7 +224,7 @@ def accepted(id: str, build: Build, today: str) -> dict[str, Any]:
     if (size := len(build.model_dump_json())) > MOST_DOCUMENT:
         raise Refused(422, "too-large", "The build is too large", f"It would hold {size / 2**20:.1f} MB; a build holds at most {MOST_DOCUMENT // 2**20} MB beside its pictures. Nothing was stored.")
     try:
-        answered(id, document, today)
+        answered(id, document, today, build)
     except Exception as error:
         number = uuid.uuid4().hex[:8]
         log.exception("fault %s: a document that cannot be answered", number)
@@ -261,7 +276,7 @@ def trial(stored: Stored, acts: list[Act], station: Station, at: str, today: str
     """The answer for a change that is not stored, as JSON: pictures of the station that is looked at, figures that changed."""
     now = answered(stored.id, stored.document, today)
     before, was = now.inputs, now.assessment
-    was_build, after = after_acts(dict(stored.document), acts, at)
+    was_build, after = after_acts(stored.id, stored.document, acts, at)
     tried = inputs = resolve(after)
     if lapses := completing(was_build, after, at):
         # As keeping it would leave the build: what lapses with it no longer counts.
@@ -283,7 +298,7 @@ def trial(stored: Stored, acts: list[Act], station: Station, at: str, today: str
 
 def opened_finding(stored: Stored, acts: list[Act], finding: str, at: str) -> Opened:
     """What is worked out when a finding is opened, of the build as stored or as a trial's acts leave it."""
-    return opened(resolve(after_acts(dict(stored.document), acts, at)[1]), finding)
+    return opened(resolve(after_acts(stored.id, stored.document, acts, at)[1]), finding)
 
 
 @cache
