@@ -13,6 +13,8 @@ from pindo.demo import pump_tender
 from pindo.web.serving import listen
 from tests.support import build, said
 
+ROOT = Path(__file__).parents[1]
+
 
 def run(*words):
     out, err = io.StringIO(), io.StringIO()
@@ -90,4 +92,5 @@ class Others(CommandCase):
         self.assertEqual(json.loads(run("schema")[1])["title"], "Build")
         self.assertIn("/api/builds/{id}", json.loads(run("schema", "--openapi")[1])["paths"])
         self.assertIn("| limit | default |", run("rules")[1])
+        self.assertEqual(run("licences")[1], (ROOT / "docs" / "licences.md").read_text("utf-8"), "run: ./pindo licences > docs/licences.md")
         self.assertEqual(json.loads(run("demo-file")[1])["name"], pump_tender().name)

@@ -230,6 +230,14 @@ def rules_command(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def licences_command(arguments: argparse.Namespace) -> int:
+    """Print what Pindo ships with, and under which licences, as a page."""
+    from pindo.licences import page
+
+    print(page(ROOT), end="")
+    return 0
+
+
 def demo_file_command(arguments: argparse.Namespace) -> int:
     """Print the demo build as a file."""
     from pindo.demo import DEMOS
@@ -269,6 +277,8 @@ def parser() -> argparse.ArgumentParser:
     sub.set_defaults(run=schema_command)
     sub = commands.add_parser("rules", help=rules_command.__doc__)
     sub.set_defaults(run=rules_command)
+    sub = commands.add_parser("licences", help=licences_command.__doc__)
+    sub.set_defaults(run=licences_command)
     sub = commands.add_parser("demo-file", help=demo_file_command.__doc__)
     sub.set_defaults(run=demo_file_command)
     return top
