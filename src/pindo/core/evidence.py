@@ -7,8 +7,9 @@ close a finding on strength, rotation, brakes, steering, fuel or lifting: it may
 from collections.abc import Mapping
 from enum import StrEnum
 from types import MappingProxyType
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 
 class Source(StrEnum):
@@ -158,6 +159,9 @@ class Heat(StrEnum):
     HOT = "hot"
 
 
+Words = Annotated[str, StringConstraints(max_length=2000)]
+
+
 class State(BaseModel):
     """State of the unit and the vehicle when a reading was taken; an empty field was not said."""
 
@@ -165,11 +169,11 @@ class State(BaseModel):
 
     position: Position | None = Field(None, description="Where the unit is.")
     gearbox: OnOff | None = Field(None, description="Gearbox on the engine.")
-    parts_on: list[str] | None = Field(None, description="Parts that were on, by name.")
-    slots: str | None = Field(None, description="Slot positions of the mounts.")
-    mounts: str | None = Field(None, description="Mount type: soft or stiff rubber, solid.")
+    parts_on: Annotated[list[Words], Field(max_length=200)] | None = Field(None, description="Parts that were on, by name.")
+    slots: Words | None = Field(None, description="Slot positions of the mounts.")
+    mounts: Words | None = Field(None, description="Mount type: soft or stiff rubber, solid.")
     ride: Ride | None = Field(None, description="Ride height: droop, rest or bump.")
-    steering: str | None = Field(None, description="Steering position.")
+    steering: Words | None = Field(None, description="Steering position.")
     heat: Heat | None = Field(None, description="Cold or hot.")
 
 

@@ -163,7 +163,7 @@ def install(app: FastAPI) -> None:
     def _fault(request: Request, error: Exception) -> JSONResponse:
         number = uuid.uuid4().hex[:8]
         log.error("fault %s at %s %s", number, request.method, request.url.path, exc_info=error)
-        return answer(500, "fault", "Pindo failed here", f"Nothing was changed that was not said to be stored. The log has the trace under {number}.")
+        return answer(500, "fault", "Pindo failed here", f"Pindo failed at this. Nothing was changed that was not said to be stored; the log has the trace under {number}.")
 
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:

@@ -4,6 +4,7 @@ from typing import Any
 
 from pindo.core.build import Build
 from pindo.core.dimensions import DIMENSIONS, OPTIONS, Station
+from pindo.core.entries import READ_AGAIN
 from pindo.core.rows import LISTS
 from pindo.core.rules import RULES
 from pindo.store.builds import Change
@@ -75,6 +76,8 @@ def _known_line(op: dict[str, Any], old: Any) -> str | None:
     place = _place_words(path)
     if path.endswith("/lapsed"):
         event = value.get("event", "") if isinstance(value, dict) else value
+        if event == READ_AGAIN:
+            return None  # the new reading says it
         return f"{place.removesuffix(', lapsed')}: lapsed, {event}" if event else f"{place.removesuffix(', lapsed')}: stands again"
     if path.endswith(("/chosen", "/why_chosen")):
         return None
