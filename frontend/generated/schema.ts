@@ -478,7 +478,7 @@ export interface paths {
         };
         /**
          * Preview Event
-         * @description What an event would spoil, and the patch that carries it out once it is confirmed.
+         * @description What an event would spoil.
          */
         get: operations["preview_event_api_builds__id__events_get"];
         put?: never;
@@ -581,7 +581,7 @@ export interface components {
          */
         Acts: {
             /** Acts */
-            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Raw"])[];
+            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
             /**
              * Lapse
              * @description Keep it even where readings lapse with it.
@@ -866,10 +866,10 @@ export interface components {
         Build: {
             /**
              * Schema Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            schema_version: 2;
+            schema_version: 3;
             /** Name */
             name: string;
             /**
@@ -1075,7 +1075,7 @@ export interface components {
         };
         /**
          * Cell
-         * @description A figure typed into a list or a face; ``row`` is its number, or the place of a land.
+         * @description A figure typed into a list or a face; ``row`` is its number.
          */
         Cell: {
             /**
@@ -1371,15 +1371,13 @@ export interface components {
         };
         /**
          * EventPreview
-         * @description What an event would spoil, and the patch that carries it out.
+         * @description What an event would spoil; the act ``event`` carries it out.
          */
         EventPreview: {
             /** Event */
             event: string;
             /** Lapsing */
             lapsing: components["schemas"]["Lapsing"][];
-            /** Patch */
-            patch: components["schemas"]["PatchOperation"][];
         };
         /**
          * EventRecord
@@ -1729,6 +1727,24 @@ export interface components {
             sense_y: number;
         };
         /**
+         * Happen
+         * @description An event of the floor: what it spoils lapses, as the build stands then.
+         */
+        Happen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "event";
+            /** Event */
+            event: string;
+            /**
+             * Which
+             * @default
+             */
+            which: string;
+        };
+        /**
          * Heat
          * @enum {string}
          */
@@ -1899,6 +1915,8 @@ export interface components {
          * @description A raised part of a casting's face without a hole: a rib end, a nib.
          */
         Land: {
+            /** N */
+            n: number;
             /**
              * Name
              * @default
@@ -3518,7 +3536,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Raw"])[];
+            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
         };
         /**
          * TrialState

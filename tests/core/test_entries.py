@@ -108,6 +108,8 @@ class Rows(unittest.TestCase):
     def test_numbers_are_given_once_and_followed(self):
         now = entered(self.FACED, Add(list="engine_face.holes", row={"role": "dowel"}), Add(list="mounts"))
         self.assertEqual(([h.n for h in now.engine_face.holes], [m.n for m in now.mounts]), ([1, 4, 5], [2, 3]))
+        landed = entered(now, Add(list="engine_face.lands"), Add(list="engine_face.lands"), Remove(list="engine_face.lands", row=1), Cell(list="engine_face.lands", row=2, field="u", typed="7"))
+        self.assertEqual([(x.n, x.u) for x in entered(landed, Renumber(list="engine_face.lands", row=2, to=1)).engine_face.lands], [(1, "7")])
         with self.assertRaisesRegex(CannotEnter, "Number 5 is taken"):
             operations(now, Renumber(list="engine_face.holes", row=1, to=5), AT)
         steps = build(steps=[{"n": 1, "name": "a"}, {"n": 2, "name": "b", "needs": [1], "hides": [1]}], parts=[{"n": 1, "step": 1}], money=[{"n": 1}, {"n": 2, "credit_of": 1}])

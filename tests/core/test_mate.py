@@ -150,7 +150,7 @@ class PlateEdge(unittest.TestCase):
 
 class Heads(unittest.TestCase):
     def test_a_proud_head_is_held_to_the_other_casting(self):
-        nib = {"lands": [{"name": "drain nib", "u": "100", "v": "20", "d": "20"}]}
+        nib = {"lands": [{"n": 1, "name": "drain nib", "u": "100", "v": "20", "d": "20"}]}
         made = two(face(hole(1, "100", "0", fastening="hex head")), face() | nib)
         corner = 16 / math.cos(math.radians(30))
         found = finding(made, "mate.head_side.E1")
@@ -158,7 +158,7 @@ class Heads(unittest.TestCase):
         self.assertIn("stands 6.4 mm proud", found.sentence.mm)
 
     def test_a_shallow_recess_under_the_other_casting_fouls(self):
-        nib = {"lands": [{"name": "rib", "u": "100", "v": "5", "d": "20"}]}
+        nib = {"lands": [{"n": 1, "name": "rib", "u": "100", "v": "5", "d": "20"}]}
         made = two(face(hole(1, "100", "0", fastening="cap head", recess="9")), face() | nib)
         found = finding(made, "mate.head_sunk.E1")
         self.assertEqual((found.verdict, found.value), (Verdict.FOULS, -1.0))

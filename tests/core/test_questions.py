@@ -70,12 +70,20 @@ class FirstVersion(unittest.TestCase):
             step.pop("watches")
             step["stations"] = ["stack", "line"]
         new = Build.model_validate(upgraded(old))
-        self.assertEqual(new.schema_version, 2)
+        self.assertEqual(new.schema_version, 3)
         self.assertIn("stack.release", new.steps[0].watches)
         self.assertIn("line.angles", new.steps[0].watches)
         self.assertNotIn("clear.belt", new.steps[0].watches)
         self.assertEqual(old["schema_version"], 1)
 
     def test_what_is_no_document_of_the_first_version_is_left_alone(self):
-        for thing in (None, [], "x", {"schema_version": 2, "steps": 3}):
+        for thing in (None, [], "x", {"schema_version": 3, "steps": 3}, {"schema_version": "2"}):
             self.assertIs(upgraded(thing), thing)
+
+    def test_lands_get_the_numbers_of_their_places(self):
+        old = pump_tender().model_dump(mode="json") | {"schema_version": 2}
+        for name in ("engine_face", "gearbox_face"):
+            old[name] = old[name] | {"lands": [{"name": "rib"}, {"name": "nib"}]}
+        new = Build.model_validate(upgraded(old))
+        self.assertEqual([(x.n, x.name) for x in new.gearbox_face.lands], [(1, "rib"), (2, "nib")])
+        self.assertNotIn("n", old["engine_face"]["lands"][0])

@@ -4,6 +4,7 @@ import io
 import json
 import tempfile
 import unittest
+from contextlib import closing
 from pathlib import Path
 from unittest import mock
 
@@ -11,6 +12,8 @@ from fastapi.testclient import TestClient
 from PIL import Image
 
 from pindo.demo import pump_tender
+from pindo.store import builds
+from pindo.store.database import connect
 from pindo.web.app import create_app
 from pindo.web.guard import MAX_BODY
 
@@ -137,9 +140,26 @@ class Versions(ApiCase):
     def test_an_event_is_previewed_then_kept(self):
         preview = self.client.get(f"{self.url}/events", params={"event": "dowel out, in or replaced"}).json()
         self.assertEqual([x["shown"] for x in preview["lapsing"]], ["0.11"])
-        after = self.patch(*preview["patch"]).json()
+        act = {"do": "event", "event": "dowel out, in or replaced"}
+        after = self.client.post(f"{self.url}/entries", json={"acts": [act], "lapse": True}).json()
         self.assertEqual(next(f["condition"] for f in after["assessment"]["findings"] if f["id"] == "mate.face_tir"), "lapsed")
         self.problem(self.client.get(f"{self.url}/events", params={"event": "full moon"}), 422, "no event")
+        self.problem(self.client.post(f"{self.url}/entries", json={"acts": [act | {"event": "full moon"}]}), 422, "no event")
+
+    def test_what_was_stored_by_an_earlier_version_is_changed_and_undone(self):
+        old = pump_tender().model_dump(mode="json") | {"schema_version": 2}
+        for face in ("engine_face", "gearbox_face"):
+            old[face]["lands"] = [{k: v for k, v in land.items() if k != "n"} for land in [{"name": "rib", "u": "5"}, *old[face]["lands"]]]
+        with closing(connect(self.app.state.database)) as conn:
+            stored = builds.create(conn, old)
+        url = f"/api/builds/{stored.id}"
+        self.assertEqual([x["n"] for x in self.client.get(url).json()["document"]["gearbox_face"]["lands"]], [1, 2])
+        after = self.client.post(f"{url}/entries", json={"acts": [{"do": "remove", "list": "gearbox_face.lands", "row": 1}]}).json()
+        self.assertEqual([x["n"] for x in after["document"]["gearbox_face"]["lands"]], [2])
+        undone = self.client.post(f"{url}/undo", headers={"If-Match": f'"{after["tag"]}"'}).json()
+        self.assertEqual([x["name"] for x in undone["document"]["gearbox_face"]["lands"]], ["rib", "drain nib"])
+        back = self.client.post("/api/builds/bundle", content=self.client.get(f"{url}/bundle").content, headers={"Content-Type": "application/zip"})
+        self.assertEqual((back.status_code, back.json()["document"]), (201, undone["document"]))
 
 
 class Entries(ApiCase):

@@ -7,7 +7,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../api/client'
 import type { Build, Catalogue } from '../api/types'
-import { patch, putAt } from '../entry/acts'
+import { putAt } from '../entry/acts'
 import { StateFields } from '../ledger/StateFields'
 import { useBuild } from './buildContext'
 
@@ -34,7 +34,7 @@ export function EventDialog({ close }: { close: () => void }) {
   })
   const confirm = async () => {
     if (preview.data === undefined) return
-    const refused = await change([patch(...preview.data.patch)], `event: ${event}`)
+    const refused = await change([{ do: 'event', event, which }], `event: ${event}`)
     if (refused === null) close()
   }
   return (

@@ -85,18 +85,19 @@ class Hole(Model):
     said: dict[Key, Evidence] = Field(default_factory=dict, max_length=20, description="Evidence of single figures that differs.")
 
 
-def _twice(found: Sequence[Hole | rows.Row]) -> list[int]:
-    """Numbers that two rows have, the least first."""
-    return sorted(n for n, times in Counter(row.n for row in found).items() if times > 1)
-
-
 class Land(Model):
     """A raised part of a casting's face without a hole: a rib end, a nib."""
 
+    n: int = Field(ge=1, le=999)
     name: Text = ""
     u: Typed | None = None
     v: Typed | None = None
     d: Typed | None = None
+
+
+def _twice(found: Sequence[Hole | Land | rows.Row]) -> list[int]:
+    """Numbers that two rows have, the least first."""
+    return sorted(n for n, times in Counter(row.n for row in found).items() if times > 1)
 
 
 class Face(Model):
@@ -114,6 +115,8 @@ class Face(Model):
     def _numbers_are_unique(self) -> "Face":
         if twice := _twice(self.holes):
             raise ValueError(f"hole number {twice[0]} is used twice")
+        if twice := _twice(self.lands):
+            raise ValueError(f"land number {twice[0]} is used twice")
         return self
 
 
@@ -144,7 +147,7 @@ class EventRecord(Model):
 class Build(Model):
     """Everything known about one build."""
 
-    schema_version: Literal[2] = 2
+    schema_version: Literal[3] = 3
     name: Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True)]
     vehicle: Text = ""
     engine: Text = ""

@@ -11,7 +11,9 @@ from pydantic import Field
 
 from pindo.core.build import Build, Dimension, Face, Hole, Land, Statement
 from pindo.core.dimensions import DIMENSIONS, DimensionDef
+from pindo.core.events import EVENTS
 from pindo.core.evidence import TAKEN_WITH_A_TOOL, TOOLS_OF_KIND, Source, State, Tool, as_said
+from pindo.core.lapse import event_patch
 from pindo.core.quantity import EntryError, parse
 from pindo.core.rows import LISTS, MeasuredRow, Row, figures
 from pindo.core.typed import EntryUnit, Evidence, Key, Model, Text, Typed
@@ -50,7 +52,7 @@ class Plan(Model):
 
 
 class Cell(Model):
-    """A figure typed into a list or a face; ``row`` is its number, or the place of a land."""
+    """A figure typed into a list or a face; ``row`` is its number."""
 
     do: Literal["cell"] = "cell"
     list: Annotated[str, Field(max_length=40)]
@@ -107,6 +109,14 @@ class Close(Model):
     until: Text = ""
 
 
+class Happen(Model):
+    """An event of the floor: what it spoils lapses, as the build stands then."""
+
+    do: Literal["event"] = "event"
+    event: Text
+    which: Text = ""
+
+
 class Raw(Model):
     """Operations as they are, for what no other act is for."""
 
@@ -114,7 +124,7 @@ class Raw(Model):
     ops: list[dict[str, Any]] = Field(max_length=2000)
 
 
-Act = Annotated[Read | Plan | Cell | Put | Add | Remove | Renumber | Close | Raw, Field(discriminator="do")]
+Act = Annotated[Read | Plan | Cell | Put | Add | Remove | Renumber | Close | Happen | Raw, Field(discriminator="do")]
 FACES = ("engine_face", "gearbox_face")
 
 
@@ -223,8 +233,8 @@ def row_at(build: Build, name: str, number: int) -> tuple[str, Row | Hole | Land
         path = f"/{name}/{place}"
     else:
         face, part = _of_face(build, name)
-        rows = face.holes if part == "holes" else face.lands
-        place = next((i for i, h in enumerate(face.holes) if h.n == number), None) if part == "holes" else number if number < len(face.lands) else None
+        rows = [*(face.holes if part == "holes" else face.lands)]
+        place = next((i for i, h in enumerate(rows) if h.n == number), None)
         path = f"/{name.replace('.', '/')}/{place}"
     if place is None:
         raise MovedOn(f"Number {number} of {name.replace('_', ' ').replace('.', ', ')} is not there any more. Nothing was stored.")
@@ -291,7 +301,7 @@ def _add(build: Build, act: Add, at: str) -> Patch:
         numbers = [r.n for r in getattr(build, act.list)]
         return [_op(f"/{act.list}/-", {**act.row, "n": max(numbers, default=0) + 1})]
     face, part = _of_face(build, act.list)
-    row = act.row if part == "lands" else {**act.row, "n": max((h.n for h in face.holes), default=0) + 1}
+    row = {**act.row, "n": max((h.n for h in (face.holes if part == "holes" else face.lands)), default=0) + 1}
     return [_op(f"/{act.list.replace('.', '/')}/-", row)]
 
 
@@ -301,11 +311,10 @@ def _remove(build: Build, act: Remove, at: str) -> Patch:
 
 def _renumber(build: Build, act: Renumber, at: str) -> Patch:
     path, row = row_at(build, act.list, act.row)
-    if isinstance(row, Land):
-        raise CannotEnter("Another land has no number: give it a name.")
     if act.to == row.n:
         return []
-    rows: list[Any] = getattr(build, act.list) if act.list in LISTS else _of_face(build, act.list)[0].holes
+    face, part = (None, "") if act.list in LISTS else _of_face(build, act.list)
+    rows: list[Any] = getattr(build, act.list) if face is None else face.holes if part == "holes" else face.lands
     if any(r.n == act.to for r in rows):
         raise CannotEnter(f"Number {act.to} is taken. Nothing was changed.")
     return [_op(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
@@ -342,12 +351,18 @@ def _step(build: Build, act: Close, at: str) -> Patch:
     return [_op(f"{path}/{field}", value) for field, value in values.items()]
 
 
+def _happen(build: Build, act: Happen, at: str) -> Patch:
+    if act.event not in EVENTS:
+        raise CannotEnter(f"There is no event “{act.event[:80]}”.")
+    return event_patch(build, act.event, act.which, at)
+
+
 def _raw(build: Build, act: Raw, at: str) -> Patch:
     return list(act.ops)
 
 
 _ACTS: Mapping[type[Model], Callable[[Build, Any, str], Patch]] = {
-    Read: _read, Plan: _plan, Cell: _cell, Put: _put, Add: _add, Remove: _remove, Renumber: _renumber, Close: _step, Raw: _raw,
+    Read: _read, Plan: _plan, Cell: _cell, Put: _put, Add: _add, Remove: _remove, Renumber: _renumber, Close: _step, Happen: _happen, Raw: _raw,
 }  # fmt: skip
 
 
@@ -371,4 +386,4 @@ def operations(build: Build, act: Model, at: str) -> Patch:
     return _ACTS[type(act)](build, act, at)
 
 
-__all__ = ["Act", "Add", "CannotEnter", "Cell", "Close", "EntryError", "MovedOn", "Plan", "Put", "Raw", "Read", "Remove", "Renumber", "operations", "row_at"]
+__all__ = ["Act", "Add", "CannotEnter", "Cell", "Close", "EntryError", "Happen", "MovedOn", "Plan", "Put", "Raw", "Read", "Remove", "Renumber", "operations", "row_at"]

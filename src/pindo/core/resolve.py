@@ -313,11 +313,11 @@ def _resolve_face(side: str, face_json: str) -> Mapping[str, Resolved]:
             counted(f"{side}.{hole.n}.pin_in_casting", f"{side.capitalize()} dowel {hole.n}, pin in the casting", None if pin is None else float(pin), of_hole)
             pin = hole.pin_in_plate
             counted(f"{side}.{hole.n}.pin_in_plate", f"{side.capitalize()} dowel {hole.n}, pin in the plate", None if pin is None else float(pin), of_hole)
-    for i, land in enumerate(face.lands):
+    for land in face.lands:
         for field_name in ("u", "v", "d"):
             add(
-                f"{side}.land{i}.{field_name}",
-                f"{side.capitalize()} {land.name or f'land {i + 1}'}, {HOLE_FIELDS[field_name]}",
+                f"{side}.land{land.n}.{field_name}",
+                f"{side.capitalize()} {land.name or f'land {land.n}'}, {HOLE_FIELDS[field_name]}",
                 getattr(land, field_name),
                 "length",
                 field_name == "u",

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-VERSION = 2
+VERSION = 3
 _WATCHED = {
     "mate": ["mate.pattern", "mate.plate", "mate.screws", "mate.dowels", "mate.starter", "mate.runout"],
     "stack": ["stack.spacing", "stack.release", "stack.starter", "stack.match", "stack.strength"],
@@ -14,9 +14,14 @@ _WATCHED = {
 
 def upgraded(document: Any) -> Any:
     """The document as this version keeps it; what is no build document is given back as it is, for the model to refuse."""
-    if not isinstance(document, dict) or document.get("schema_version", 1) != 1:
+    if not isinstance(document, dict):
         return document
-    return _from_1(document) | {"schema_version": VERSION}
+    steps = {1: _from_1, 2: _from_2}
+    version = document.get("schema_version", 1)
+    while isinstance(version, int) and version in steps:
+        document = steps[version](document) | {"schema_version": version + 1}
+        version += 1
+    return document
 
 
 def _from_1(document: dict[str, Any]) -> dict[str, Any]:
@@ -33,3 +38,13 @@ def _from_1(document: dict[str, Any]) -> dict[str, Any]:
 def _step(step: dict[str, Any]) -> dict[str, Any]:
     watched = [q for station in step.get("stations", []) for q in _WATCHED.get(station, [])]
     return {k: v for k, v in step.items() if k != "stations"} | {"watches": watched}
+
+
+def _from_2(document: dict[str, Any]) -> dict[str, Any]:
+    """Version 2: lands had no number, only a place in their list."""
+    found = dict(document)
+    for name in ("engine_face", "gearbox_face"):
+        face = document.get(name)
+        if isinstance(face, dict) and isinstance(lands := face.get("lands"), list):
+            found[name] = face | {"lands": [{"n": i + 1, **land} if isinstance(land, dict) else land for i, land in enumerate(lands)]}
+    return found

@@ -213,7 +213,7 @@ def _gearbox_face() -> dict[str, Any]:
                       "pin_in_casting": True, "pin_in_plate": second, "note": "pin left in the plate's drawing" if second else ""})  # fmt: skip
     nib = _at(203, 206.5)
     return {"taken_from": "front", "unit": "in", "material": "aluminium", "flange": "5/8", "holes": holes,
-            "lands": [{"name": "drain nib", "u": _thirty_seconds(-nib[0]), "v": _thirty_seconds(nib[1]), "d": "7/8"}],
+            "lands": [{"n": 1, "name": "drain nib", "u": _thirty_seconds(-nib[0]), "v": _thirty_seconds(nib[1]), "d": "7/8"}],
             "evidence": {"source": M, "tool": RULE, "pm": "0.5 mm", "state": BENCH, "note": "paper rubbing of the mouth, rule"}}  # fmt: skip
 
 

@@ -147,11 +147,10 @@ class ChangeLine(BaseModel):
 
 
 class EventPreview(BaseModel):
-    """What an event would spoil, and the patch that carries it out."""
+    """What an event would spoil; the act ``event`` carries it out."""
 
     event: str
     lapsing: list[Lapsing]
-    patch: list[PatchOperation]
 
 
 class DimensionRow(BaseModel):

@@ -9,7 +9,7 @@ from pindo.core.build import Build
 from pindo.core.dimensions import Station
 from pindo.core.entries import Act, Raw
 from pindo.core.events import EVENTS
-from pindo.core.lapse import event_patch, lapsing
+from pindo.core.lapse import lapsing
 from pindo.core.upgrade import upgraded
 from pindo.demo import DEMOS
 from pindo.store import builds as store
@@ -136,12 +136,11 @@ def get_history(conn: Conn, id: str, after: VersionNumber = 0, before: VersionNu
 
 @router.get("/{id}/events", responses=PROBLEMS)
 def preview_event(conn: Conn, id: str, event: Short, which: Short = "") -> models.EventPreview:
-    """What an event would spoil, and the patch that carries it out once it is confirmed."""
+    """What an event would spoil."""
     if event not in EVENTS:
         raise Refused(422, "event", "Unknown event", f"There is no event “{event}”.")
     build = build_of(conn, id)
-    operations = [models.PatchOperation(**op) for op in event_patch(build, event, which, store.now())]
-    return models.EventPreview(event=event, lapsing=lapsing(build, event, which), patch=operations)
+    return models.EventPreview(event=event, lapsing=lapsing(build, event, which))
 
 
 @router.post("/{id}/{kind}", response_model=models.BuildState, responses=PROBLEMS)

@@ -231,18 +231,18 @@ function OtherLands({ side, face }: { side: Side; face: Face }) {
           </tr>
         </thead>
         <tbody>
-          {face.lands.map((land, i) => {
-            const mark = land.name || `land ${i + 1}`
+          {face.lands.map((land) => {
+            const mark = land.name || `land ${land.n}`
             return (
-              <tr key={i}>
+              <tr key={land.n}>
                 <td>
-                  <WordsField id={`${side}-land${i}-name`} words={`Name of ${mark}, ${side}`} className="textcell" shown={land.name} maxLength={200} acts={(text) => [{ do: 'put', list, row: i, field: 'name', value: text as never }]} />
+                  <WordsField id={`${side}-land${land.n}-name`} words={`Name of ${mark}, ${side}`} className="textcell" shown={land.name} maxLength={200} acts={(text) => [{ do: 'put', list, row: land.n, field: 'name', value: text as never }]} />
                 </td>
                 {PLACE.map(([field, words]) => (
-                  <FigureCell key={field} side={side} address={`land${i}`} list={list} row={i} mark={mark} field={field} words={words} shown={land[field] ?? ''} unit={face.unit} />
+                  <FigureCell key={field} side={side} address={`land${land.n}`} list={list} row={land.n} mark={mark} field={field} words={words} shown={land[field] ?? ''} unit={face.unit} />
                 ))}
                 <td>
-                  <button type="button" className="quiet" aria-label={`Remove ${mark}`} onClick={once(() => desk.choose({ field: `${side}-land${i}`, words: `${side} face, ${mark} removed`, text: 'removed', acts: [{ do: 'remove', list, row: i }] }))}>
+                  <button type="button" className="quiet" aria-label={`Remove ${mark}`} onClick={once(() => desk.choose({ field: `${side}-land${land.n}`, words: `${side} face, ${mark} removed`, text: 'removed', acts: [{ do: 'remove', list, row: land.n }] }))}>
                     remove
                   </button>
                 </td>

@@ -318,7 +318,7 @@ def incomplete_checks(inputs: Inputs) -> Iterator[Check]:
                 says="",
                 why="Without the pattern nothing can be said of the faces.",
             )
-        things = [f"{side}.{h.n}" for h in face.holes] + [f"{side}.land{i}" for i in range(len(face.lands))]
+        things = [f"{side}.{h.n}" for h in face.holes] + [f"{side}.land{land.n}" for land in face.lands]
         gone = tuple(a for thing in things for f in ("u", "v", "d") if inputs.quantities[a := f"{thing}.{f}"].value is None)
         if gone:
             yield _check(

@@ -109,7 +109,7 @@ def placed_lands(inputs: Inputs, side: str) -> list[PlacedLand]:
     """Metal of one casting: the measured land round each hole, and the lands without a hole. [mm]"""
     face = face_of(inputs, side)
     rows = [(f"{side}.{h.n}", "land", f"land of {'E' if side == 'engine' else 'G'}{h.n}") for h in face.holes]
-    rows += [(f"{side}.land{i}", "d", land.name or f"land {i + 1}") for i, land in enumerate(face.lands)]
+    rows += [(f"{side}.land{land.n}", "d", land.name or f"land {land.n}") for land in face.lands]
     known = []
     for prefix, size_field, name in rows:
         u, v, d = inputs.value(f"{prefix}.u"), inputs.value(f"{prefix}.v"), inputs.value(f"{prefix}.{size_field}")
