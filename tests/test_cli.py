@@ -8,8 +8,9 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from pindo.cli import main
+from pindo.cli import main, parser, seed
 from pindo.demo import pump_tender
+from pindo.formats.bundle import read_bundle
 from pindo.web.serving import listen
 from tests.support import build, said
 
@@ -83,6 +84,27 @@ class Serving(CommandCase):
 
 
 class Others(CommandCase):
+    def test_every_command_that_the_launcher_names_is_there(self):
+        named = (ROOT / "pindo").read_text("utf-8").split('"""')[1].split("./pindo ")[1]
+        commands = {words.split()[0] for words in named.split("|")}
+        known = {action.dest: action for action in parser()._actions}["command"].choices
+        self.assertEqual(commands - set(known), {"test", "soak", "bench"})
+
+    def test_a_build_is_exported_with_everything_and_never_over_a_file(self):
+        database = self.folder / "pindo.sqlite"
+        seed(database)
+        file = self.folder / "out.zip"
+        self.assertEqual(run("export", "garden-trolley", file, "--data", self.folder)[0], 0)
+        self.assertEqual(read_bundle(io.BytesIO(file.read_bytes())).history[0]["kind"], "create")
+        self.assertIn("is there already", run("export", "garden-trolley", file, "--data", self.folder)[2])
+        code, _, err = run("export", "nobody", self.folder / "none.zip", "--data", self.folder)
+        self.assertEqual((code, "no build nobody" in err, (self.folder / "none.zip").exists()), (2, True, False))
+
+    def test_the_data_is_looked_through(self):
+        seed(self.folder / "pindo.sqlite")
+        code, out, _ = run("check", "--data", self.folder)
+        self.assertEqual((code, "2 builds" in out, "sound" in out), (0, True, True))
+
     def test_backup_without_data_says_so(self):
         code, _, err = run("backup", self.folder / "copy.sqlite", "--data", self.folder)
         self.assertEqual(code, 2)

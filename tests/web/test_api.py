@@ -261,6 +261,12 @@ class Refusals(ApiCase):
         ([plate("1")] * 2001, "2000 operations"),
     ]
 
+    def test_more_acts_than_a_build_of_its_size_takes_are_sent_in_parts(self):
+        with mock.patch("pindo.web.service.MOST_WORK", 1000):
+            acts = [{"do": "read", "key": "nose_mm", "typed": "24"}]
+            self.assertEqual(self.client.post(f"{self.url}/trial", json={"acts": acts}).status_code, 200)
+            self.problem(self.client.post(f"{self.url}/trial", json={"acts": acts * 9}), 422, "9 changes at once are too many")
+
     def test_a_patch_that_cannot_be_kept(self):
         for operations, words in self.CASES:
             with self.subTest(words):

@@ -42,6 +42,7 @@ from pindo.web.words import change_places, change_words
 log = logging.getLogger(__name__)
 MOST_OPERATIONS = 2000
 MOST_COPIED = 20_000
+MOST_WORK = 100_000
 MOST_DOCUMENT = 2 * 1024 * 1024
 
 STATE = TypeAdapter(models.BuildState)
@@ -95,6 +96,12 @@ def patched(document: dict[str, Any], operations: list[dict[str, Any]]) -> dict[
         raise Refused(422, "patch", "The change does not fit this build", "Nothing was stored.", [Problem(pointer="", detail=words[:300])]) from error
 
 
+def _rows(build: Build) -> int:
+    """How much there is to be read again after each act."""
+    faces = (build.engine_face, build.gearbox_face)
+    return len(build.dims) + sum(len(f.holes) + len(f.lands) for f in faces) + sum(len(getattr(build, name)) for name in LISTS)
+
+
 def after_acts(id: str, document: dict[str, Any], acts: list[Act], at: str) -> tuple[Build, Build]:
     """The build before and after some acts, one after the other, each against what the one before it made.
 
@@ -104,6 +111,8 @@ def after_acts(id: str, document: dict[str, Any], acts: list[Act], at: str) -> t
         One of them does not fit; none is kept.
     """
     before = now = _stood(id, document) or read_build(document)
+    if len(acts) * _rows(now) > MOST_WORK:
+        raise Refused(422, "too-large", "Too much at once", f"{len(acts)} changes at once are too many for a build of this size. Nothing was stored: send them in parts.")
     for act in acts:
         try:
             ops = operations(now, act, at)
