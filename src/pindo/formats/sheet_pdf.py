@@ -126,6 +126,11 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0) -> None:
     s.room(tall + 12)
     x0, y0 = EDGE - drawing.x_low * scale, s.y - tall - drawing.y_low * scale
     c = s.c
+    c.saveState()
+    # What stands out of the view ends at its edge, as on the screen.
+    view = c.beginPath()
+    view.rect(EDGE * mm, (s.y - tall) * mm, (drawing.x_high - drawing.x_low) * scale * mm, tall * mm)
+    c.clipPath(view, stroke=0, fill=0)
     c.setStrokeColor(INK)
     for shape in drawing.shapes:
         _path(c, shape, scale, x0, y0)
@@ -144,6 +149,7 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0) -> None:
     for mark in drawing.callouts:
         if mark.main:
             c.drawString((x0 + mark.x * scale + 0.5) * mm, (y0 + mark.y * scale + 0.5) * mm, mark.letter)
+    c.restoreState()
     s.y -= tall + 4
     s.text(EDGE, f"{drawing.view}; scale 1:{1 / scale:.1f}", size=7.5, ink=SOFT)
     s.y -= LINE

@@ -97,7 +97,9 @@ class Server(uvicorn.Server):
 
     def __init__(self, app: FastAPI, host: str, port: int, **more: Any) -> None:
         Protocol.most = most_connections()
-        super().__init__(uvicorn.Config(app, host=host, port=port, log_level="warning", server_header=False, proxy_headers=False, http=Protocol, ws="none", timeout_graceful_shutdown=END_SECONDS, **more))
+        super().__init__(
+            uvicorn.Config(app, host=host, port=port, log_level="warning", server_header=False, proxy_headers=False, http=Protocol, ws="none", timeout_graceful_shutdown=END_SECONDS, **more)
+        )
 
     def serve_and_end(self, listening: socket.socket) -> None:
         """Serve until stopped. What a thread still computes then is not waited for: nothing is stored but by whole transactions."""
