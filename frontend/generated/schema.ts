@@ -2285,6 +2285,8 @@ export interface components {
             version: number;
             /** Hand */
             hand: string;
+            /** Screen */
+            screen: string;
             /** Who */
             who: string;
             /** Words */
@@ -4648,8 +4650,8 @@ export interface operations {
         parameters: {
             query?: {
                 who?: string;
-                /** @description Which browser or script asks: undo takes back its own. */
                 hand?: string;
+                screen?: string;
             };
             header?: never;
             path?: never;
@@ -5806,8 +5808,8 @@ export interface operations {
         parameters: {
             query?: {
                 who?: string;
-                /** @description Which browser or script asks: undo takes back its own. */
                 hand?: string;
+                screen?: string;
             };
             header?: never;
             path?: never;
@@ -5954,8 +5956,8 @@ export interface operations {
         parameters: {
             query?: {
                 who?: string;
-                /** @description Which browser or script asks: undo takes back its own. */
                 hand?: string;
+                screen?: string;
             };
             header?: never;
             path?: never;
@@ -6390,8 +6392,8 @@ export interface operations {
             query?: {
                 why?: string;
                 who?: string;
-                /** @description Which browser or script asks: undo takes back its own. */
                 hand?: string;
+                screen?: string;
             };
             header?: {
                 /** @description ETag of the version that the change was made against. */
@@ -6687,8 +6689,8 @@ export interface operations {
                 why?: string;
                 key?: string;
                 who?: string;
-                /** @description Which browser or script asks: undo takes back its own. */
                 hand?: string;
+                screen?: string;
                 /** @description Tag of the version that was on the screen. */
                 seen?: string;
             };
@@ -7427,8 +7429,8 @@ export interface operations {
             query?: {
                 of?: number | null;
                 who?: string;
-                /** @description Which browser or script asks: undo takes back its own. */
                 hand?: string;
+                screen?: string;
             };
             header?: {
                 /** @description ETag of the version that the change was made against. */

@@ -432,7 +432,7 @@ class TwoTabs(BrowserCase):
             page.get_by_label(label).press("Enter")
             if page is first:
                 expect(page.locator("#figure-nose_chamfer_mm")).to_have_value("1.70")
-        expect(second.locator("#figure-nose_chamfer_mm-said.wrong")).to_contain_text("“1.7” stands there now, where “1.5” stood when “1.9” was typed. Nothing was stored")
+        expect(second.locator("#figure-nose_chamfer_mm-said.wrong")).to_contain_text("Someone at another screen changed the same since you looked: Nose chamfer: 1.7")
         expect(second.locator("#figure-nose_chamfer_mm")).to_have_value("1.9")
         expect(second.locator("#figure-hub_mm")).to_have_value("27.00")
         quantities = self.document(id)["assessment"]["quantities"]

@@ -195,7 +195,7 @@ class Migrations(StoreCase):
         for row in self.conn.execute("SELECT sql FROM sqlite_master WHERE type = 'table' AND sql IS NOT NULL"):
             self.assertIn("STRICT", row["sql"])
         with self.assertRaises(sqlite3.IntegrityError), atomic(self.conn):
-            self.conn.execute("INSERT INTO journal VALUES ('nobody', 1, 'change', NULL, '[]', '[]', '', '', '', '')")
+            self.conn.execute("INSERT INTO journal VALUES ('nobody', 1, 'change', NULL, '[]', '[]', '', '', '', '', '')")
         self.assertEqual(self.conn.execute("PRAGMA journal_mode").fetchone()[0], "wal")
 
 
@@ -256,7 +256,7 @@ class BackupAndRestore(StoreCase):
         (["UPDATE build SET document = '[1]'"], "build one: no n"),
         (["DELETE FROM journal WHERE version = 1"], "history has gaps"),
         (['UPDATE journal SET inverse = \'[{"op":"remove","path":"/nowhere"}]\' WHERE version = 2'], "does not lead back"),
-        (["INSERT INTO journal VALUES ('nobody', 1, 'change', NULL, '[]', '[]', '', '', '', '')"], "lead nowhere"),
+        (["INSERT INTO journal VALUES ('nobody', 1, 'change', NULL, '[]', '[]', '', '', '', '', '')"], "lead nowhere"),
     ]
 
     def test_what_is_no_sound_copy_is_refused_and_nothing_changes(self):

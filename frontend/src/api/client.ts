@@ -1,7 +1,7 @@
 import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
-import { handHere, settingsNow } from '../shell/settings'
+import { handHere, screenHere, settingsNow } from '../shell/settings'
 import type { Act, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Echo, EventPreview, Looked, Now, Opened, PhotoLine, ProblemDetails, Restored, Station, TrialState } from './types'
 
 /** How often another screen's changes are looked for. */
@@ -27,7 +27,7 @@ function answer<T>(result: { data?: unknown; error?: unknown }): T {
 
 const etag = (tag: string) => ({ 'If-Match': `"${tag}"` })
 /** Who asks: the name that was given, and this browser, whose own changes its undo takes back. */
-const by = () => ({ who: settingsNow().who, hand: handHere() })
+const by = () => ({ who: settingsNow().who, hand: handHere(), screen: screenHere })
 
 /** Sends a file as it is; an answer that is no JSON is no answer of Pindo's. */
 async function sendFile<T>(to: string, file: Blob, type: string): Promise<T> {

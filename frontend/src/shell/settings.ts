@@ -53,6 +53,9 @@ export function useSettings(): Settings {
 
 let hand = ''
 
+/** This page, until it is loaded anew: what was typed here is held against what other pages of the same browser changed. */
+export const screenHere = newName()
+
 /** This browser, for as long as it keeps anything: whose change is whose. */
 export function handHere(): string {
   if (hand !== '') return hand

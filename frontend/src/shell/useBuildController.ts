@@ -7,7 +7,7 @@ import { goHome, tone } from '../entry/hands'
 import { lockerOf, newName } from '../entry/kept'
 import { useDeskPart } from '../entry/useDesk'
 import type { BuildContext, Trial } from './buildContext'
-import { handHere, settingsNow } from './settings'
+import { screenHere, settingsNow } from './settings'
 
 /** What has to be told: plain words, and what can be done about it. */
 export interface Notice {
@@ -101,7 +101,7 @@ export function useBuildController(id: string, system: System, station: Station)
     if (shown === undefined || (epochOf(shown.tag) === epochOf(there.tag) && shown.version >= there.version)) return
     void client.invalidateQueries({ queryKey: queries.build(id).queryKey })
     if (epochOf(shown.tag) !== epochOf(there.tag)) setNotice({ text: 'The data was restored: this is the build as it stands now.', kind: 'theirs' })
-    else if (there.hand !== handHere()) setNotice({ text: `${there.who || 'Another screen'}: ${there.words.slice(0, 3).join('; ')}${there.words.length > 3 ? ` and ${there.words.length - 3} more` : ''}`, kind: 'theirs' })
+    else if (there.screen !== screenHere) setNotice({ text: `${there.who || 'Another screen'}: ${there.words.slice(0, 3).join('; ')}${there.words.length > 3 ? ` and ${there.words.length - 3} more` : ''}`, kind: 'theirs' })
   }, [client, id, there])
   const rows = useMemo(() => new Map((catalogue.data?.dimensions ?? []).map((d) => [d.key, d])), [catalogue.data])
   const dimension = useCallback((key: string): DimensionRow | undefined => rows.get(key), [rows])

@@ -95,18 +95,20 @@ class Change:
     hand: str
     why: str
     at: str
+    screen: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Author:
-    """Who changes: the name that was given, and the browser or script."""
+    """Who changes: the name that was given, the browser or script, and which of its screens."""
 
     who: str = ""
     hand: str = ""
+    screen: str = ""
 
 
 NOBODY = Author()
-_COLUMNS = "version, kind, target, patch, inverse, who, hand, why, at"
+_COLUMNS = "version, kind, target, patch, inverse, who, hand, why, at, screen"
 SELECT_BUILD = "SELECT id, epoch, version, document, updated_at FROM build WHERE id = :id"
 SELECT_ALL = "SELECT id, epoch, version, document, updated_at FROM build ORDER BY changed DESC, id"
 SELECT_VERSION = "SELECT epoch, version FROM build WHERE id = :id"
@@ -123,8 +125,8 @@ UPDATE_BUILD = """
     WHERE id = :id
 """
 INSERT_CHANGE = """
-    INSERT INTO journal (build_id, version, kind, target, patch, inverse, who, hand, why, at)
-    VALUES (:build_id, :version, :kind, :target, :patch, :inverse, :who, :hand, :why, :at)
+    INSERT INTO journal (build_id, version, kind, target, patch, inverse, who, hand, why, at, screen)
+    VALUES (:build_id, :version, :kind, :target, :patch, :inverse, :who, :hand, :why, :at, :screen)
 """
 SELECT_KEY = "SELECT version FROM entry WHERE build_id = :build_id AND key = :key"
 INSERT_KEY = "INSERT INTO entry (build_id, key, version) VALUES (:build_id, :key, :version)"
@@ -179,7 +181,7 @@ def create(conn: sqlite3.Connection, document: Document, by: Author = NOBODY, wh
     """Store a new build: at version 1, or with the journal that it brings."""
     id = id or uuid.uuid4().hex[:12]
     at, epoch = now(), uuid.uuid4().hex[:12]
-    first = Change(version=1, kind="create", target=None, patch=[], inverse=[], who=by.who, hand=by.hand, why=why, at=at)
+    first = Change(version=1, kind="create", target=None, patch=[], inverse=[], who=by.who, hand=by.hand, why=why, at=at, screen=by.screen)
     changes = past or [first]
     version = changes[-1].version
     with atomic(conn):
@@ -235,7 +237,7 @@ class Editing:
     current: Stored
     base: Document
     others: list[tuple["Change", set[Place]]]
-    """What other hands changed since the screen was read on which this change was made, and where."""
+    """What was changed at other screens since the one was read on which this change was made, and where."""
     lay: Callable[[Document, Document, Document], Document]
     """Lays what was made of an earlier document on what stands now (base, mine, theirs); raises Stale where they meet."""
 
@@ -266,7 +268,7 @@ def change(
         current = get(conn, id)
         if key and conn.execute(SELECT_KEY, {"build_id": id, "key": key}).fetchone():
             return current
-        after = edit(_editing(conn, current, expected, _others(conn, current, seen, by.hand)))
+        after = edit(_editing(conn, current, expected, _others(conn, current, seen, by)))
         patch, inverse = _difference(current.document, after), _difference(after, current.document)
         with atomic(conn):
             if version_of(conn, id) != current.at:
@@ -277,7 +279,7 @@ def change(
     raise Crowded("Others changed this build each time before yours could be stored. Nothing of yours was stored; it is asked again.")
 
 
-def _others(conn: sqlite3.Connection, current: Stored, seen: Version | None, hand: str) -> list[tuple[Change, set[Place]]]:
+def _others(conn: sqlite3.Connection, current: Stored, seen: Version | None, by: Author) -> list[tuple[Change, set[Place]]]:
     if seen is None or seen == current.at:
         return []
     if seen.epoch != current.epoch or not current.version - MOST_BEHIND <= seen.number <= current.version:
@@ -287,7 +289,7 @@ def _others(conn: sqlite3.Connection, current: Stored, seen: Version | None, han
     for change in journal(conn, current.id, after=seen.number, most=MOST_BEHIND):
         after = document
         document = jsonpatch.apply_patch(after, change.inverse)
-        if change.hand != hand:
+        if (change.hand, change.screen) != (by.hand, by.screen):
             found.append((change, places(document, after)))
     return found
 
@@ -311,7 +313,7 @@ def _difference(before: Document, after: Document) -> Patch:
 def _put(conn: sqlite3.Connection, current: Stored, after: Document, kind: str, target: int | None, patch: Patch, inverse: Patch, by: Author, why: str) -> Stored:
     at, version = now(), current.version + 1
     conn.execute(UPDATE_BUILD, {"id": current.id, "version": version, "document": _dump(after), "at": at})
-    _journal(conn, current.id, Change(version=version, kind=kind, target=target, patch=patch, inverse=inverse, who=by.who, hand=by.hand, why=why, at=at))
+    _journal(conn, current.id, Change(version=version, kind=kind, target=target, patch=patch, inverse=inverse, who=by.who, hand=by.hand, why=why, at=at, screen=by.screen))
     return Stored(id=current.id, epoch=current.epoch, version=version, document=after, updated_at=at)
 
 

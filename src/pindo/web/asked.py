@@ -67,8 +67,12 @@ def seen_version(seen: Annotated[str, Query(max_length=60, description="Tag of t
 Seen = Annotated[Version | None, Depends(seen_version)]
 
 
-def author(who: Short = "", hand: Annotated[str, Query(max_length=64, description="Which browser or script asks: undo takes back its own.")] = "") -> Author:
-    return Author(who=who, hand=hand)
+Name = Annotated[str, Query(max_length=64)]
+
+
+def author(who: Short = "", hand: Name = "", screen: Name = "") -> Author:
+    """Who asks: a person's name, the browser or script (undo takes back its own), and which of its screens."""
+    return Author(who=who, hand=hand, screen=screen)
 
 
 By = Annotated[Author, Depends(author)]

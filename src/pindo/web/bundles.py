@@ -41,7 +41,7 @@ def _history(document: store.Document, rows: list[dict[str, object]]) -> list[st
     except ValidationError as error:
         raise BadBundle("Its history cannot be read.") from error
     for c in changes:
-        if c.kind not in ("create", "change", "undo", "redo") or max(map(len, (c.who, c.hand, c.why, c.at))) > 400:
+        if c.kind not in ("create", "change", "undo", "redo") or max(map(len, (c.who, c.hand, c.why, c.at, c.screen))) > 400:
             raise BadBundle("Its history cannot be read.")
     if wrong := store.history_problem(document, changes[-1].version, [(c.version, c.inverse) for c in reversed(changes)]):
         raise BadBundle(f"As it is, {wrong}.")

@@ -250,6 +250,7 @@ class Now(BaseModel):
     tag: str
     version: int
     hand: str
+    screen: str
     who: str
     words: list[str]
 

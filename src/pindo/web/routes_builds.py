@@ -77,7 +77,7 @@ def get_now(conn: Conn, id: str) -> models.Now:
     at = store.version_of(conn, id)
     (last,) = store.journal(conn, id, after=at.number - 1, most=1)
     line = change_line(last)
-    return models.Now(tag=at.tag, version=at.number, hand=last.hand, who=last.who, words=line["words"])
+    return models.Now(tag=at.tag, version=at.number, hand=last.hand, screen=last.screen, who=last.who, words=line["words"])
 
 
 def _since(conn: Conn, id: str, expected: store.Version, made: store.Stored) -> list[store.Change]:

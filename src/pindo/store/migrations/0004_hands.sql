@@ -2,8 +2,9 @@
 ALTER TABLE build ADD COLUMN epoch TEXT NOT NULL DEFAULT '';
 -- The order in which builds were changed: clocks go back.
 ALTER TABLE build ADD COLUMN changed INTEGER NOT NULL DEFAULT 0;
--- Which browser or script made a change: undo takes back one's own.
+-- Which browser or script made a change: undo takes back one's own. Which of its screens: what was typed there is held against the others'.
 ALTER TABLE journal ADD COLUMN hand TEXT NOT NULL DEFAULT '';
+ALTER TABLE journal ADD COLUMN screen TEXT NOT NULL DEFAULT '';
 UPDATE build SET epoch = lower(hex(randomblob(6)));
 UPDATE build SET changed = (SELECT count(*) FROM build AS other WHERE other.updated_at <= build.updated_at);
 CREATE INDEX build_changed ON build (changed);
