@@ -83,6 +83,22 @@ class Stored:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Listed:
+    """A line of the list of builds."""
+
+    id: str
+    epoch: str
+    version: int
+    name: str
+    vehicle: str
+    updated_at: str
+
+    @property
+    def at(self) -> Version:
+        return Version(epoch=self.epoch, number=self.version)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Change:
     """One line of a build's journal."""
 
@@ -110,7 +126,10 @@ class Author:
 NOBODY = Author()
 _COLUMNS = "version, kind, target, patch, inverse, who, hand, why, at, screen"
 SELECT_BUILD = "SELECT id, epoch, version, document, updated_at FROM build WHERE id = :id"
-SELECT_ALL = "SELECT id, epoch, version, document, updated_at FROM build ORDER BY changed DESC, id"
+SELECT_ALL = """
+    SELECT id, epoch, version, updated_at, coalesce(document ->> '$.name', '') AS name, coalesce(document ->> '$.vehicle', '') AS vehicle
+    FROM build ORDER BY changed DESC, id
+"""
 SELECT_VERSION = "SELECT epoch, version FROM build WHERE id = :id"
 SELECT_JOURNAL = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id AND version > :after AND version < :before ORDER BY version DESC LIMIT :most"
 SELECT_WHOLE_JOURNAL = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id ORDER BY version"
@@ -156,9 +175,9 @@ def _change(row: sqlite3.Row) -> Change:
     return Change(**{**dict(row), "patch": json.loads(row["patch"]), "inverse": json.loads(row["inverse"])})
 
 
-def all_builds(conn: sqlite3.Connection) -> list[Stored]:
-    """Every build, the latest changed first."""
-    return [_stored(row) for row in conn.execute(SELECT_ALL)]
+def all_builds(conn: sqlite3.Connection) -> list[Listed]:
+    """Every build, the latest changed first, without its document."""
+    return [Listed(**{**dict(row), "name": str(row["name"]), "vehicle": str(row["vehicle"])}) for row in conn.execute(SELECT_ALL)]
 
 
 def get(conn: sqlite3.Connection, id: str) -> Stored:

@@ -42,10 +42,7 @@ def answered(conn: Conn, stored: store.Stored, status: int = 200, **more: Any) -
 @router.get("")
 def list_builds(conn: Conn) -> list[models.BuildSummary]:
     """All builds, the latest changed first."""
-    return [
-        models.BuildSummary(id=b.id, name=str(b.document.get("name", "")), vehicle=str(b.document.get("vehicle", "")), version=b.version, tag=b.at.tag, updated_at=b.updated_at)
-        for b in store.all_builds(conn)
-    ]
+    return [models.BuildSummary(id=b.id, name=b.name, vehicle=b.vehicle, version=b.version, tag=b.at.tag, updated_at=b.updated_at) for b in store.all_builds(conn)]
 
 
 @router.post("", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
