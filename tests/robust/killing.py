@@ -2,6 +2,7 @@
 
 import os
 import random
+import resource
 import signal
 import sqlite3
 import subprocess
@@ -22,11 +23,12 @@ ROOT = Path(__file__).parents[2]
 class Served:
     """A Pindo in a process of its own over one folder."""
 
-    def __init__(self, data: Path, *more: str) -> None:
+    def __init__(self, data: Path, limits: tuple[tuple[int, int], ...] = ()) -> None:
+        data.parent.mkdir(parents=True, exist_ok=True)
         self.log = data.parent / "server.log"
         self.process = subprocess.Popen(
-            [sys.executable, "-W", "ignore", "-m", "pindo.cli", "demo", "--port", "0", "--data", str(data), *more],
-            stdout=subprocess.PIPE, stderr=self.log.open("a"), text=True, env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
+            [sys.executable, "-W", "ignore", "-m", "pindo.cli", "demo", "--port", "0", "--data", str(data)],
+            stdout=subprocess.PIPE, stderr=self.log.open("a"), text=True, preexec_fn=lambda: [resource.setrlimit(what, (most, most)) for what, most in limits], env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
         )  # fmt: skip
         line = self.process.stdout.readline() if self.process.stdout else ""
         if "http://" not in line:

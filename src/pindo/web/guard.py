@@ -28,8 +28,8 @@ COOKIE = "pindo-key"
 BODY_SECONDS, SLOWEST_BODY = 10.0, 20_000
 """A body has 10 s, and one more for each 20 kB of it that came."""
 SEND_SECONDS = 30.0
-MOST_AT_ONCE = 64
-"""Requests under way for one client."""
+MOST_COMING = 64
+"""Bodies on their way from one client."""
 
 
 class _Stopped(HTTPException):
@@ -53,7 +53,7 @@ class Guard:
         self.app = app
         self.hosts = hosts
         self.key = key
-        self.under_way: Counter[str] = Counter()
+        self.coming: Counter[str] = Counter()
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -62,22 +62,17 @@ class Guard:
         nonce = secrets.token_urlsafe(16)
         scope.setdefault("state", {})["nonce"] = nonce
         headers = {k.decode("latin-1").lower(): v.decode("latin-1") for k, v in scope["headers"]}
-        exchange = _Exchange(scope, receive, send, nonce)
+        client = (scope.get("client") or ("", 0))[0]
+        exchange = _Exchange(scope, receive, send, nonce, self.coming, client)
         refusal = self._refusal(scope, headers)
         if refusal is not None:
             await refusal(scope, receive, exchange.send)
             return
-        client = (scope.get("client") or ("", 0))[0]
-        if self.under_way[client] >= MOST_AT_ONCE:
-            await answer(503, "busy", "Too much at once", "More is being asked at once than Pindo answers. Nothing was changed; ask again.")(scope, receive, exchange.send)
+        has_body = headers.get("content-length", "0") != "0" or "transfer-encoding" in headers
+        if has_body and self.coming[client] >= MOST_COMING:
+            await answer(503, "busy", "Too much at once", "More is on its way from here than Pindo waits for. Nothing was changed; ask again.")(scope, receive, exchange.send)
             return
-        self.under_way[client] += 1
-        try:
-            await exchange.carry(self.app)
-        finally:
-            self.under_way[client] -= 1
-            if not self.under_way[client]:
-                del self.under_way[client]
+        await exchange.carry(self.app, has_body)
 
     def _refusal(self, scope: Scope, headers: dict[str, str]) -> Refusal | None:
         host = headers.get("host", "")
@@ -148,16 +143,29 @@ def _of_length(scope: Scope, headers: dict[str, str]) -> Refusal | None:
 class _Exchange:
     """One request and its answer: bytes counted and timed, headers added."""
 
-    def __init__(self, scope: Scope, receive: Receive, send: Send, nonce: str) -> None:
+    def __init__(self, scope: Scope, receive: Receive, send: Send, nonce: str, coming: Counter[str], client: str) -> None:
         self.scope, self._receive, self._send, self._nonce = scope, receive, send, nonce
+        self._coming, self._client, self._counted = coming, client, False
         self._began = time.monotonic()
         self._seen = 0
         self._whole = self._started = False
         self._stopped: Refusal | None = None
 
-    async def carry(self, app: ASGIApp) -> None:
-        with suppress(_Stopped):  # where it was not turned into an answer already
-            await app(self.scope, self.receive, self.send)
+    def _count(self, here: bool) -> None:
+        """Counts the body among those of its client that are on their way, or no more."""
+        if here != self._counted:
+            self._counted = here
+            self._coming[self._client] += 1 if here else -1
+            if not self._coming[self._client]:
+                del self._coming[self._client]
+
+    async def carry(self, app: ASGIApp, has_body: bool) -> None:
+        self._count(has_body)
+        try:
+            with suppress(_Stopped):  # where it was not turned into an answer already
+                await app(self.scope, self.receive, self.send)
+        finally:
+            self._count(False)
         if self._stopped is not None and not self._started:
             why, self._stopped = self._stopped, None
             await why(self.scope, self._receive, self.send)
@@ -172,6 +180,8 @@ class _Exchange:
             raise self._stop(answer(408, "slow", "The request came too slowly", "It was not waited for any longer. Nothing was changed.")) from None
         self._seen += len(message.get("body", b""))
         self._whole = message["type"] != "http.request" or not message.get("more_body", False)
+        if self._whole:
+            self._count(False)
         if self._seen > _most(self.scope):
             raise self._stop(_too_large(self.scope))
         return message

@@ -19,6 +19,8 @@ MOST_CONNECTIONS = 512
 SPARE_HANDLES = 150
 """Handles that files, the database and the threads need beside connections."""
 END_SECONDS = 3
+BACKLOG = 64
+"""Connections that are taken at one go, before those that are too many are closed."""
 _HEADERS = [
     (b"content-type", b"text/plain; charset=utf-8"), (b"content-security-policy", b"default-src 'none'; frame-ancestors 'none'"), (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"no-referrer"), (b"cross-origin-resource-policy", b"same-origin"), (b"cache-control", b"no-store"), (b"connection", b"close"),
@@ -48,8 +50,14 @@ class Protocol(H11Protocol):
         self.idle_since = self.loop.time()
         self._wait_for_head()
         if len(self.connections) > self.most:
-            idle = [c for c in self.connections if isinstance(c, Protocol) and not c.under_way]
-            min(idle, key=lambda c: c.idle_since, default=self).transport.close()
+            # First who asks nothing, then whose request has not come whole; the longest of them. Closing takes a moment: each goes once.
+            others = [c for c in self.connections if isinstance(c, Protocol) and not c.transport.is_closing() and not c.answering]
+            min(others, key=lambda c: (c.under_way, c.idle_since), default=self).transport.close()
+
+    @property
+    def answering(self) -> bool:
+        """Whether a request has come whole and is being answered."""
+        return self.under_way and not self.cycle.more_body
 
     @property
     def under_way(self) -> bool:
@@ -98,7 +106,9 @@ class Server(uvicorn.Server):
     def __init__(self, app: FastAPI, host: str, port: int, **more: Any) -> None:
         Protocol.most = most_connections()
         super().__init__(
-            uvicorn.Config(app, host=host, port=port, log_level="warning", server_header=False, proxy_headers=False, http=Protocol, ws="none", timeout_graceful_shutdown=END_SECONDS, **more)
+            uvicorn.Config(
+                app, host=host, port=port, log_level="warning", server_header=False, proxy_headers=False, http=Protocol, ws="none", timeout_graceful_shutdown=END_SECONDS, backlog=BACKLOG, **more
+            )
         )
 
     def serve_and_end(self, listening: socket.socket) -> None:
@@ -126,6 +136,6 @@ def listen(host: str, port: int) -> socket.socket:
     except OSError:
         listening.close()
         raise
-    listening.listen(2048)  # who comes before the server is up waits for it
+    listening.listen(BACKLOG)  # who comes before the server is up waits for it
     listening.set_inheritable(True)
     return listening
