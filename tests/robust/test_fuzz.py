@@ -13,19 +13,22 @@ from pindo.demo import DEMOS
 from tests.robust import hostile
 from tests.robust.case import AppCase
 
-DOCUMENTS, EXAMPLES, NAMED = 12, 4, 3
+TAKEN, EXAMPLES, NAMED = 4, 4, 3
+"""Documents that must be taken, examples a route, sets of names."""
+SEED = 7
+"""The short run tries the same each time; the long one draws its own."""
+MOST_DOCUMENTS = 400
 HEADERS = ("content-security-policy", "x-content-type-options", "referrer-policy", "cross-origin-resource-policy", "cache-control")
 
 
 class Documents(AppCase):
     def test_what_was_accepted_opens_again_and_what_was_not_says_why(self):
-        seed = random.randrange(10**6)
-        taken = 0
-        for i in range(DOCUMENTS):
-            document = hostile.document(random.Random(f"{seed}-{i}"))
-            with self.subTest(seed=f"{seed}-{i}"):
-                taken += self.try_document(document)
-        self.assertGreater(taken, DOCUMENTS // 10)
+        taken, i = 0, 0
+        while taken < TAKEN:
+            i += 1
+            self.assertLess(i, MOST_DOCUMENTS, "hardly any document is taken: the generator says too little")
+            with self.subTest(seed=f"{SEED}-{i}"):
+                taken += self.try_document(hostile.document(random.Random(f"{SEED}-{i}")))
 
     def try_document(self, document):
         made = self.client.post("/api/builds/import", json=document)
@@ -67,7 +70,7 @@ class Routes(AppCase):
                 self.fuzz(operation)
 
     def fuzz(self, operation):
-        @settings(max_examples=EXAMPLES, deadline=None, database=None, suppress_health_check=list(HealthCheck))
+        @settings(max_examples=EXAMPLES, deadline=None, database=None, derandomize=SEED == 7, suppress_health_check=list(HealthCheck))
         @given(case=operation.as_strategy())
         def ask(case):
             # Half of what is generated goes to a build that is there, at the version that it has.
