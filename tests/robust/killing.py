@@ -68,7 +68,11 @@ def round_of(data: Path, dice: random.Random, counts: dict[str, int]) -> list[st
     for hand in hands:
         hand.start()
     mischief = dice.choice(("", "copy", "restore", "delete"))
-    time.sleep(dice.uniform(0.05, 1.2))
+    # A kill in four comes at any moment, the first ones too; the others when something was acknowledged.
+    waited = time.monotonic() + (0.0 if dice.random() < 0.25 else 60.0)
+    while not acknowledged and time.monotonic() < waited:
+        time.sleep(0.01)
+    time.sleep(dice.uniform(0.0, 1.5))
     if mischief:
         threading.Thread(target=_also, args=(served.url, mischief), daemon=True).start()
         time.sleep(dice.uniform(0.0, 0.3))
