@@ -316,6 +316,8 @@ class BackupAndRestore(StoreCase):
         made = [make_copy(self.path).name for _ in range(12)]
         there = [c.name for c in copies.copies(self.path)]
         self.assertEqual(there, made[:3:-1])
+        self.path.chmod(0o644)
+        prepare(self.path)
         modes = {oct(f.stat().st_mode & 0o777) for f in (self.path, *copies.folder_of(self.path).iterdir())}
         self.assertEqual(modes, {"0o600"})
         self.assertEqual(look_through(copies.folder_of(self.path) / there[0], sound).problems, ())
