@@ -81,7 +81,7 @@ def only_server(database: Path) -> Iterator[None]:
     """Held while this data is served. Raises StoreError when another Pindo serves it, or puts a copy in its place."""
     try:
         database.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
-        lock = (database.parent / "pindo.lock").open("a+b")
+        lock = os.fdopen(os.open(database.parent / "pindo.lock", os.O_RDWR | os.O_CREAT, 0o600), "r+b")
     except OSError as error:
         if not database.is_file():
             raise StoreError(f"The folder {database.parent} cannot be written: {error.strerror}. Nothing was made.") from error
