@@ -958,6 +958,9 @@ export interface components {
          * @description A build at a version, with everything that is said about it.
          */
         BuildState: {
+            document: components["schemas"]["Build"];
+            assessment: components["schemas"]["Assessment"];
+            boards: components["schemas"]["Boards"];
             /** Id */
             id: string;
             /** Version */
@@ -969,9 +972,6 @@ export interface components {
             tag: string;
             /** Updated At */
             updated_at: string;
-            document: components["schemas"]["Build"];
-            assessment: components["schemas"]["Assessment"];
-            boards: components["schemas"]["Boards"];
             /** Can Undo */
             can_undo: boolean;
             /** Can Redo */

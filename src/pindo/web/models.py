@@ -70,20 +70,29 @@ class TrialOf(BaseModel):
     acts: Annotated[list[Act], Field(max_length=200)] = []
 
 
-class BuildState(BaseModel):
-    """A build at a version, with everything that is said about it."""
+class Said(BaseModel):
+    """A document with everything that is said about it."""
+
+    document: Build
+    assessment: Assessment
+    boards: Boards
+
+
+class AtVersion(BaseModel):
+    """Where a build is."""
 
     id: str
     version: int
     tag: str = Field(description="The version as If-Match wants it, with the epoch of this life of the build.")
     updated_at: str
-    document: Build
-    assessment: Assessment
-    boards: Boards
     can_undo: bool
     can_redo: bool
     stepped: Stepped | None = Field(None, description="What was just undone or redone.")
     between: list["ChangeLine"] = Field([], description="Changes of others since the version that this change was made against; it was laid on them.")
+
+
+class BuildState(AtVersion, Said):
+    """A build at a version, with everything that is said about it."""
 
 
 BoardsInPart = TypedDict("BoardsInPart", get_type_hints(Boards), total=False)  # type: ignore[misc]
