@@ -18,7 +18,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
-from pindo.store import builds, copies, photos
+from pindo.store import builds, copies, photos, undo
 from pindo.store.copies import backup, look_through, make_copy, restore
 from pindo.store.database import atomic, connect, migrate, migrations, prepare
 from pindo.store.merge import GONE, merged
@@ -54,7 +54,7 @@ class StoreCase(unittest.TestCase):
         return builds.change(self.conn, id, self.at(id, version), laying(lambda base: base | values), builds.Author(who="me", hand=hand), "because")
 
     def step(self, kind, hand="", of=None, id="one"):
-        return builds.step(self.conn, id, builds.version_of(self.conn, id), kind, builds.Author(hand=hand), of)
+        return undo.step(self.conn, id, builds.version_of(self.conn, id), kind, builds.Author(hand=hand), of)
 
 
 class Changes(StoreCase):
@@ -103,7 +103,7 @@ class Changes(StoreCase):
     def test_nothing_to_undo_says_so(self):
         builds.create(self.conn, {"n": 0}, id="one")
         for kind in ("undo", "redo"):
-            with self.assertRaisesRegex(builds.NothingToUndo, f"nothing to {kind}"):
+            with self.assertRaisesRegex(undo.NothingToUndo, f"nothing to {kind}"):
                 self.step(kind)
 
     def test_delete_takes_the_journal_along(self):
@@ -154,7 +154,7 @@ class UndoMachine(RuleBasedStateMachine):
         out, into = (self.back, self.forth) if kind == "undo" else (self.forth, self.back)
         if not out:
             return
-        builds.step(self.conn, "x", builds.version_of(self.conn, "x"), kind)
+        undo.step(self.conn, "x", builds.version_of(self.conn, "x"), kind)
         into.append(self.now)
         self.now = out.pop()
 
@@ -256,6 +256,7 @@ class BackupAndRestore(StoreCase):
         (["UPDATE build SET document = '[1]'"], "build one: no n"),
         (["DELETE FROM journal WHERE version = 1"], "history has gaps"),
         (['UPDATE journal SET inverse = \'[{"op":"remove","path":"/nowhere"}]\' WHERE version = 2'], "does not lead back"),
+        (['UPDATE journal SET inverse = \'[{"op":"copy","from":"/n","path":"/n"}]\' WHERE version = 2'], "not Pindo's"),
         (["INSERT INTO journal VALUES ('nobody', 1, 'change', NULL, '[]', '[]', '', '', '', '', '')"], "lead nowhere"),
     ]
 
@@ -281,7 +282,9 @@ class BackupAndRestore(StoreCase):
             conn.execute("INSERT INTO build VALUES ('old', 1, '{\"n\":7}', '2020', '2020')")
             conn.execute("INSERT INTO journal VALUES ('old', 1, 'create', NULL, '[]', '[]', 'me', '', '2020')")
             conn.execute("INSERT INTO photo VALUES ('abc', 'old', 'image/png', x'89', '2020')")
-        restore(old, self.path, sound)
+        self.assertEqual((look_through(old, sound).builds, look_through(old, sound).problems), (1, ()))
+        backup(old, self.folder / "copy of old.sqlite")
+        restore(self.folder / "copy of old.sqlite", self.path, sound)
         self.assertEqual((builds.get(self.conn, "old").document, photos.get(self.conn, "old", "abc")), ({"n": 7}, ("image/png", b"\x89")))
 
     def test_a_damaged_data_file_never_stops_a_restore(self):
@@ -296,6 +299,18 @@ class BackupAndRestore(StoreCase):
             self.assertEqual(bool(kept_as), spoil != self.path.unlink)
             with closing(connect(self.path)) as conn:
                 self.assertEqual(builds.get(conn, "one").document["n"], 1)
+
+    def test_a_sound_file_that_is_held_or_cannot_be_kept_stays_in_its_place(self):
+        builds.create(self.conn, {"n": 1}, id="one")
+        backup(self.path, self.folder / "copy.sqlite")
+        self.put("one", 1, n=2)
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other, mock.patch("pindo.store.copies.BUSY_SECONDS", 0.2):
+            other.execute("BEGIN IMMEDIATE")
+            with self.assertRaisesRegex(StoreError, "Another program holds.*The data is as it was"):
+                restore(self.folder / "copy.sqlite", self.path, sound)
+        with mock.patch("pindo.store.copies.backup", side_effect=StoreError("no room.")), self.assertRaisesRegex(StoreError, "no room. The data is as it was"):
+            restore(self.folder / "copy.sqlite", self.path, sound)
+        self.assertEqual((builds.get(self.conn, "one").document["n"], list(self.folder.glob("before-*"))), (2, []))
 
     def test_a_backup_never_goes_onto_the_data_or_another_file(self):
         (self.folder / "letter.txt").write_text("dear")
@@ -322,18 +337,21 @@ class BackupAndRestore(StoreCase):
         self.assertEqual(modes, {"0o600"})
         self.assertEqual(look_through(copies.folder_of(self.path) / there[0], sound).problems, ())
 
-    def test_the_keeper_copies_at_the_start_and_after_changes_not_without(self):
+    def test_the_keeper_copies_at_the_start_after_changes_and_after_hours_not_without(self):
         builds.create(self.conn, {"n": 0}, id="one")
-        for changes, expected in ((0, 1), (0, 1), (3, 2)):
-            for _ in range(changes):
-                builds.change(self.conn, "one", None, lambda e: {"n": e.base["n"] + 1})
-            keeper = copies.Keeper(self.path, changes=3, hours=0.0001 if changes else 4.0, look_seconds=0.01)
-            keeper.start()
-            deadline = time.monotonic() + 20
-            while len(copies.copies(self.path)) < expected and time.monotonic() < deadline:
-                time.sleep(0.01)
-            keeper.stop()
-            self.assertEqual((len(copies.copies(self.path)), keeper.trouble), (expected, ""))
+        for before, changes, after, how in ((1, 0, 1, {}), (1, 0, 1, {"hours": 1e-9}), (1, 2, 1, {"changes": 3}), (2, 3, 3, {"changes": 3}), (3, 1, 4, {"changes": 100, "hours": 1e-9})):
+            with self.subTest(many=changes, **how), mock.patch("pindo.store.copies._count", wraps=copies._count) as looks:
+                keeper = copies.Keeper(self.path, look_seconds=0.01, **how)
+                keeper.start()
+                for expected, more in ((before, changes), (after, 0)):
+                    end, seen = time.monotonic() + 60, looks.call_count
+                    # Some looks more than it takes: one copy too many would be there by then.
+                    while (looks.call_count < seen + 5 or len(copies.copies(self.path)) < expected) and time.monotonic() < end:
+                        time.sleep(0.01)
+                    self.assertEqual((len(copies.copies(self.path)), keeper.trouble), (expected, ""))
+                    for _ in range(more):
+                        builds.change(self.conn, "one", None, lambda e: {"n": e.base["n"] + 1})
+                keeper.stop()
 
     def test_an_empty_file_never_takes_the_place_of_data_that_was_there(self):
         make_copy(self.path)
@@ -373,11 +391,11 @@ class TwoHands(StoreCase):
         self.put("one", 1, "me", x=1)
         self.put("one", 2, "other", y=1)
         self.assertEqual((self.step("undo", "me").document["x"], builds.get(self.conn, "one").document["y"]), (0, 1))
-        with self.assertRaisesRegex(builds.SomeoneElses, "not yours: me, version 3") as caught:
+        with self.assertRaisesRegex(undo.SomeoneElses, "not yours: me, version 3") as caught:
             self.step("undo", "me")
         self.assertEqual(self.step("undo", "me", of=caught.exception.change.version).document["y"], 0)
         self.assertEqual(self.step("redo", "me").document["y"], 1)
-        with self.assertRaises(builds.NothingToUndo):
+        with self.assertRaises(undo.NothingToUndo):
             self.step("undo", "me", of=99)
 
     def test_an_undo_under_what_another_built_on_it_is_refused(self):
@@ -393,9 +411,9 @@ class TwoHands(StoreCase):
         self.put("one", 1, "me", x=1)
         self.put("one", 2, "me", x=2)
         at = self.at("one", 3)
-        builds.step(self.conn, "one", at, "undo", builds.Author(hand="me"))
+        undo.step(self.conn, "one", at, "undo", builds.Author(hand="me"))
         with self.assertRaises(builds.Stale):
-            builds.step(self.conn, "one", at, "undo", builds.Author(hand="me"))
+            undo.step(self.conn, "one", at, "undo", builds.Author(hand="me"))
         self.assertEqual(builds.get(self.conn, "one").document["x"], 1)
 
     def test_the_order_of_builds_is_that_of_their_changes_whatever_the_clock_says(self):

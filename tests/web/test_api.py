@@ -221,6 +221,21 @@ class Entries(ApiCase):
         self.problem(self.enter(self.READ, seen="abc-1"), 412, "enter it again")
         self.problem(self.enter(self.READ, seen="yesterday"), 422, "cannot be read")
 
+    def test_an_undo_leaves_no_reading_standing_that_was_taken_with_the_other_size(self):
+        self.enter(self.PLATE, lapse=True, hand="mine")
+        reading = {"do": "read", "key": "face_tir_mm", "typed": "0.06"}
+        self.enter(reading, hand="theirs", who="I. Naumann")
+        told = self.problem(self.client.post(f"{self.url}/undo?hand=mine", headers=self.at(3)), 409, "Since then was taken: Runout of the bell's face \\(0.06\\)|Since then was taken: .*0.06")
+        self.assertIn("undo those first", told["detail"])
+        self.assertEqual(self.client.get(self.url).json()["version"], 3)
+        # A reading that the size does not spoil is no hindrance, and one's own in turn are undone as they stood.
+        self.assertEqual(self.client.post(f"{self.url}/undo?hand=theirs", headers=self.at(3)).status_code, 200)
+        self.enter({"do": "read", "key": "nose_mm", "typed": "24.4"}, hand="theirs")
+        undone = self.client.post(f"{self.url}/undo?hand=mine", headers=self.at(5)).json()
+        self.assertEqual((undone["assessment"]["quantities"]["plate_mm"]["value"], undone["assessment"]["quantities"]["face_tir_mm"]["status"]), (18.0, "standing"))
+        again = self.client.post(f"{self.url}/redo?hand=mine", headers=self.at(6)).json()
+        self.assertEqual(again["assessment"]["quantities"]["face_tir_mm"]["status"], "lapsed")
+
     def test_rules_hold_for_raw_patches_too(self):
         self.problem(self.patch({"op": "replace", "path": "/steps/2/state", "value": "done"}), 422, "signed with a name|Write it down first")
         self.problem(self.patch({"op": "replace", "path": "/steps/4/state", "value": "left out"}), 422, "by name, with a reason and an end")

@@ -80,6 +80,16 @@ def lapsing_with(before: Build, after: Build) -> list[Lapsing]:
     return list({(x.address, x.statement): x for event in events_of_change(before, after) for x in lapsing(after, event) if x.address not in spared}.values())
 
 
+def taken_since(before: Build, after: Build, restored: Build) -> list[Lapsing]:
+    """Readings that an undo would leave standing beside a size that they were not taken with: they were taken since, and lapse with nothing.
+
+    ``after`` is the build with one earlier change taken out or put in again under later ones; ``restored`` the build as it was with that change alone.
+    """
+    found = {(x.address, x.statement): x for event in events_of_change(before, after) for x in lapsing(after, event)}
+    stood = {(x.address, x.statement) for event in events_of_change(before, after) for x in lapsing(restored, event)}
+    return [x for key, x in found.items() if key not in stood]
+
+
 def _said_anew(before: Build, after: Build) -> set[str]:
     return {key for key, d in after.dims.items() if before.dims.get(key) != d}
 

@@ -26,21 +26,8 @@ class NotFound(StoreError):
     """No build of that id."""
 
 
-class NothingToUndo(StoreError):
-    """There is no change to undo or redo."""
-
-
 class Crowded(StoreError):
     """Others changed the build each time before this could be stored."""
-
-
-class SomeoneElses(StoreError):
-    """The only change that could be undone or redone is another hand's: it is named before it is taken."""
-
-    def __init__(self, kind: str, change: "Change") -> None:
-        super().__init__(f"The last change is not yours: {change.who or 'someone at another screen'}, version {change.version}. Nothing was {'undone' if kind == 'undo' else 'done again'}.")
-        self.kind = kind
-        self.change = change
 
 
 class Stale(StoreError):
@@ -124,17 +111,15 @@ class Author:
 
 
 NOBODY = Author()
-_COLUMNS = "version, kind, target, patch, inverse, who, hand, why, at, screen"
+COLUMNS = "version, kind, target, patch, inverse, who, hand, why, at, screen"
 SELECT_BUILD = "SELECT id, epoch, version, document, updated_at FROM build WHERE id = :id"
 SELECT_ALL = """
     SELECT id, epoch, version, updated_at, coalesce(document ->> '$.name', '') AS name, coalesce(document ->> '$.vehicle', '') AS vehicle
     FROM build ORDER BY changed DESC, id
 """
 SELECT_VERSION = "SELECT epoch, version FROM build WHERE id = :id"
-SELECT_JOURNAL = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id AND version > :after AND version < :before ORDER BY version DESC LIMIT :most"
-SELECT_WHOLE_JOURNAL = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id ORDER BY version"
-SELECT_STACK = "SELECT version, kind, target, hand FROM journal WHERE build_id = :id ORDER BY version"
-SELECT_CHANGE = f"SELECT {_COLUMNS} FROM journal WHERE build_id = :id AND version = :version"
+SELECT_JOURNAL = f"SELECT {COLUMNS} FROM journal WHERE build_id = :id AND version > :after AND version < :before ORDER BY version DESC LIMIT :most"
+SELECT_WHOLE_JOURNAL = f"SELECT {COLUMNS} FROM journal WHERE build_id = :id ORDER BY version"
 INSERT_BUILD = """
     INSERT INTO build (id, epoch, version, document, created_at, updated_at, changed)
     VALUES (:id, :epoch, :version, :document, :at, :at, (SELECT coalesce(max(changed), 0) + 1 FROM build))
@@ -171,7 +156,7 @@ def _stored(row: sqlite3.Row) -> Stored:
     return Stored(**{**dict(row), "document": json.loads(row["document"])})
 
 
-def _change(row: sqlite3.Row) -> Change:
+def change_of(row: sqlite3.Row) -> Change:
     return Change(**{**dict(row), "patch": json.loads(row["patch"]), "inverse": json.loads(row["inverse"])})
 
 
@@ -215,7 +200,7 @@ def delete(conn: sqlite3.Connection, id: str, expected: Version) -> None:
     with atomic(conn):
         current = get(conn, id)
         if current.at != expected:
-            raise _moved_on(conn, current, expected, "nothing was deleted")
+            raise moved_on(conn, current, expected, "nothing was deleted")
         conn.execute("DELETE FROM build WHERE id = :id", {"id": id})
 
 
@@ -223,7 +208,7 @@ def _journal(conn: sqlite3.Connection, id: str, change: Change) -> None:
     conn.execute(INSERT_CHANGE, {**change.__dict__, "build_id": id, "patch": _dump(change.patch), "inverse": _dump(change.inverse)})
 
 
-def _moved_on(conn: sqlite3.Connection, current: Stored, expected: Version, kept: str, conflicts: list[Conflict] | None = None) -> Stale:
+def moved_on(conn: sqlite3.Connection, current: Stored, expected: Version, kept: str, conflicts: list[Conflict] | None = None) -> Stale:
     if current.epoch != expected.epoch:
         return Stale(f"This build was restored or made anew since you read it; {kept}.", expected.number, current, [])
     since = journal(conn, current.id, after=expected.number, most=50)
@@ -234,18 +219,18 @@ def _moved_on(conn: sqlite3.Connection, current: Stored, expected: Version, kept
 def document_at(conn: sqlite3.Connection, current: Stored, version: int) -> Document:
     """A build's document as it was at an earlier version, from the inverses in the journal. Raises Stale when it is too far back, or no version."""
     if not current.version - MOST_BEHIND <= version <= current.version:
-        raise _moved_on(conn, current, Version(epoch=current.epoch, number=version), "nothing was stored")
+        raise moved_on(conn, current, Version(epoch=current.epoch, number=version), "nothing was stored")
     document = json.loads(_dump(current.document))
     for change in journal(conn, current.id, after=version, most=MOST_BEHIND):
         document = jsonpatch.apply_patch(document, change.inverse, in_place=True)
     return document  # type: ignore[no-any-return]
 
 
-def _laid_on(conn: sqlite3.Connection, current: Stored, expected: Version, base: Document, mine: Document, theirs: Document) -> Document:
+def laid_on(conn: sqlite3.Connection, current: Stored, expected: Version, base: Document, mine: Document, theirs: Document) -> Document:
     """A change of an earlier version on top of what stands now. Raises Stale where both changed the same."""
     after, conflicts = merged(base, mine, theirs)
     if conflicts:
-        raise _moved_on(conn, current, expected, "nothing of yours was stored, and nothing of theirs was lost", conflicts)
+        raise moved_on(conn, current, expected, "nothing of yours was stored, and nothing of theirs was lost", conflicts)
     return after  # type: ignore[no-any-return]
 
 
@@ -288,13 +273,13 @@ def change(
         if key and conn.execute(SELECT_KEY, {"build_id": id, "key": key}).fetchone():
             return current
         after = edit(_editing(conn, current, expected, _others(conn, current, seen, by)))
-        patch, inverse = _difference(current.document, after), _difference(after, current.document)
+        patch, inverse = difference(current.document, after), difference(after, current.document)
         with atomic(conn):
             if version_of(conn, id) != current.at:
                 continue
             if key:
                 conn.execute(INSERT_KEY, {"build_id": id, "key": key, "version": current.version + 1})
-            return _put(conn, current, after, "change", None, patch, inverse, by, why)
+            return put(conn, current, after, "change", None, patch, inverse, by, why)
     raise Crowded("Others changed this build each time before yours could be stored. Nothing of yours was stored; it is asked again.")
 
 
@@ -302,7 +287,7 @@ def _others(conn: sqlite3.Connection, current: Stored, seen: Version | None, by:
     if seen is None or seen == current.at:
         return []
     if seen.epoch != current.epoch or not current.version - MOST_BEHIND <= seen.number <= current.version:
-        raise _moved_on(conn, current, seen, "what you typed is kept: look at what stands now, and enter it again")
+        raise moved_on(conn, current, seen, "what you typed is kept: look at what stands now, and enter it again")
     document = json.loads(_dump(current.document))
     found = []
     for change in journal(conn, current.id, after=seen.number, most=MOST_BEHIND):
@@ -317,110 +302,28 @@ def _editing(conn: sqlite3.Connection, current: Stored, expected: Version | None
     if expected is None or expected == current.at:
         return Editing(current=current, base=current.document, others=others, lay=lambda _, mine, __: mine)
     if expected.epoch != current.epoch or expected.number > current.version:
-        raise _moved_on(conn, current, expected, "nothing of it was stored")
+        raise moved_on(conn, current, expected, "nothing of it was stored")
     base = document_at(conn, current, expected.number)
-    return Editing(current=current, base=base, others=others, lay=lambda was, mine, theirs: _laid_on(conn, current, expected, was, mine, theirs))
+    return Editing(current=current, base=base, others=others, lay=lambda was, mine, theirs: laid_on(conn, current, expected, was, mine, theirs))
 
 
-def _difference(before: Document, after: Document) -> Patch:
+def difference(before: Document, after: Document) -> Patch:
     """JSON Patch from one document to another; only what differs at the top is looked into."""
     keys = [k for k in {**before, **after} if before.get(k, _NONE) != after.get(k, _NONE)]
     patch: Patch = jsonpatch.make_patch({k: before[k] for k in keys if k in before}, {k: after[k] for k in keys if k in after}).patch
     return patch
 
 
-def _put(conn: sqlite3.Connection, current: Stored, after: Document, kind: str, target: int | None, patch: Patch, inverse: Patch, by: Author, why: str) -> Stored:
+def put(conn: sqlite3.Connection, current: Stored, after: Document, kind: str, target: int | None, patch: Patch, inverse: Patch, by: Author, why: str) -> Stored:
     at, version = now(), current.version + 1
     conn.execute(UPDATE_BUILD, {"id": current.id, "version": version, "document": _dump(after), "at": at})
     _journal(conn, current.id, Change(version=version, kind=kind, target=target, patch=patch, inverse=inverse, who=by.who, hand=by.hand, why=why, at=at, screen=by.screen))
     return Stored(id=current.id, epoch=current.epoch, version=version, document=after, updated_at=at)
 
 
-@dataclass(frozen=True, kw_only=True)
-class Stacks:
-    """Versions of the changes that can be undone and done again, each with the hand whose it is; the next one last."""
-
-    done: list[tuple[int, str]]
-    undone: list[tuple[int, str]]
-
-
-def undo_stacks(conn: sqlite3.Connection, id: str) -> Stacks:
-    """Read from the journal, never stored: a change empties its hand's redo stack, an undo moves one over."""
-    done: list[tuple[int, str]] = []
-    undone: list[tuple[int, str]] = []
-    hand_of: dict[int, str] = {}
-    for row in conn.execute(SELECT_STACK, {"id": id}):
-        if row["kind"] == "change":
-            hand_of[row["version"]] = row["hand"]
-            done.append((row["version"], row["hand"]))
-            undone = [(v, h) for v, h in undone if h != row["hand"]]
-        elif row["kind"] == "undo":
-            done = [(v, h) for v, h in done if v != row["target"]]
-            undone.append((row["target"], row["hand"]))
-        elif row["kind"] == "redo":
-            undone = [(v, h) for v, h in undone if v != row["target"]]
-            done.append((row["target"], hand_of.get(row["target"], "")))
-    return Stacks(done=done, undone=undone)
-
-
-def step(
-    conn: sqlite3.Connection, id: str, expected: Version, kind: str, by: Author = NOBODY, of: int | None = None, accept: Callable[[Stored, Document], Document] = lambda _, document: document
-) -> Stored:
-    """Undo or redo one change (``kind``), as a new version: the last one of this hand, or the change ``of`` that is named.
-
-    A change that others have built on is taken out from under them where the two do not meet. ``accept`` looks at the document before it is stored.
-
-    Raises
-    ------
-    NotFound, NothingToUndo
-        No such build, or nothing to step over.
-    SomeoneElses
-        Only another hand's change could be taken; ``of`` takes it.
-    Stale
-        Made for another life of the build, or others changed the same since.
-    """
-    for _ in range(MOST_TRIES):
-        current = get(conn, id)
-        # A step that is sent again because its answer was lost must not step twice.
-        mine_since = any(c.hand == by.hand for c in journal(conn, id, after=expected.number))
-        if expected.epoch != current.epoch or expected.number > current.version or mine_since:
-            raise _moved_on(conn, current, expected, "nothing was changed")
-        target = _target(conn, id, kind, by.hand, of)
-        was, became = document_at(conn, current, target.version - 1), document_at(conn, current, target.version)
-        base, mine = (became, was) if kind == "undo" else (was, became)
-        after = _laid_on(conn, current, Version(epoch=current.epoch, number=target.version), base, mine, current.document)
-        after = accept(current, after)
-        patch, inverse = _difference(current.document, after), _difference(after, current.document)
-        with atomic(conn):
-            if version_of(conn, id) == current.at:
-                return _put(conn, current, after, kind, target.version, patch, inverse, by, target.why)
-    raise Crowded("Others changed this build each time before yours could be stored. Nothing was changed; try again.")
-
-
-def _target(conn: sqlite3.Connection, id: str, kind: str, hand: str, of: int | None) -> Change:
-    stacks = undo_stacks(conn, id)
-    stack = stacks.done if kind == "undo" else stacks.undone
-    own = [v for v, h in stack if h == hand]
-    if of is not None:
-        if of not in [v for v, _ in stack]:
-            raise NothingToUndo(f"Version {of} is no change that can be {'undone' if kind == 'undo' else 'done again'} now.")
-        chosen = of
-    elif own:
-        chosen = own[-1]
-    elif stack:
-        raise SomeoneElses(kind, _change_at(conn, id, stack[-1][0]))
-    else:
-        raise NothingToUndo(f"There is nothing to {kind}.")
-    return _change_at(conn, id, chosen)
-
-
-def _change_at(conn: sqlite3.Connection, id: str, version: int) -> Change:
-    return _change(conn.execute(SELECT_CHANGE, {"id": id, "version": version}).fetchone())
-
-
 def journal(conn: sqlite3.Connection, id: str, after: int = 0, most: int = 200, before: int = END) -> list[Change]:
     """Changes newer than version ``after`` and older than ``before``, newest first."""
-    return [_change(row) for row in conn.execute(SELECT_JOURNAL, {"id": id, "after": after, "before": before, "most": most})]
+    return [change_of(row) for row in conn.execute(SELECT_JOURNAL, {"id": id, "after": after, "before": before, "most": most})]
 
 
 def history_problem(document: Document, version: int, changes: list[tuple[int, Patch]]) -> str:
@@ -430,6 +333,9 @@ def history_problem(document: Document, version: int, changes: list[tuple[int, P
     """
     if [v for v, _ in changes] != list(range(version, 0, -1)):
         return "its history has gaps"
+    # Pindo's own patches never copy; copies of copies would double the document each time.
+    if any(not isinstance(op, dict) or op.get("op") == "copy" for _, inverse in changes for op in inverse):
+        return "its history holds operations that are not Pindo's"
     try:
         document = json.loads(_dump(document))
         for _, inverse in changes:
@@ -441,4 +347,4 @@ def history_problem(document: Document, version: int, changes: list[tuple[int, P
 
 def whole_journal(conn: sqlite3.Connection, id: str) -> list[Change]:
     """Every change of a build, the first one first."""
-    return [_change(row) for row in conn.execute(SELECT_WHOLE_JOURNAL, {"id": id})]
+    return [change_of(row) for row in conn.execute(SELECT_WHOLE_JOURNAL, {"id": id})]

@@ -6,6 +6,7 @@ import os
 import re
 import sqlite3
 import threading
+import time
 from collections.abc import Callable
 from contextlib import closing, suppress
 from dataclasses import dataclass
@@ -14,8 +15,8 @@ from pathlib import Path
 from typing import Any
 
 from pindo.store.builds import history_problem
-from pindo.store.database import APPLICATION, connect, connect_to_read, make_private, migrate, migrations
-from pindo.store.trouble import StoreError, Trouble, missing
+from pindo.store.database import BUSY_SECONDS, connect, connect_to_read, is_pindos, make_private, migrate
+from pindo.store.trouble import StoreError, Trouble, held, missing
 
 log = logging.getLogger(__name__)
 NEWEST_KEPT = 8
@@ -46,8 +47,8 @@ def copies(path: Path) -> list[Copy]:
     with suppress(OSError):
         for file in folder_of(path).iterdir():
             if match := _NAME.match(file.name):
-                day, time = match[2], match[3]
-                found.append((int(match[1]), Copy(name=file.name, made_at=f"{day[:4]}-{day[4:6]}-{day[6:]}T{time[:2]}:{time[2:4]}:{time[4:]}+00:00", size=file.stat().st_size)))
+                day, clock = match[2], match[3]
+                found.append((int(match[1]), Copy(name=file.name, made_at=f"{day[:4]}-{day[4:6]}-{day[6:]}T{clock[:2]}:{clock[2:4]}:{clock[4:]}+00:00", size=file.stat().st_size)))
     return [copy for _, copy in sorted(found, key=lambda x: -x[0])]
 
 
@@ -88,7 +89,7 @@ def backup(path: Path, to: Path) -> None:
         part.unlink(missing_ok=True)
         make_private(part)
         with closing(connect_to_read(path)) as source, closing(sqlite3.connect(part)) as target:
-            source.backup(target)
+            _copied(source, target, path)
             target.execute("PRAGMA journal_mode = DELETE")
         _settle(part)
         part.replace(to)
@@ -97,6 +98,17 @@ def backup(path: Path, to: Path) -> None:
         with suppress(OSError):
             part.unlink(missing_ok=True)
         raise StoreError(f"The backup could not be written to {to}: {error} The data file is untouched.") from error
+
+
+def _copied(source: sqlite3.Connection, target: sqlite3.Connection, path: Path) -> None:
+    """All pages from one to the other, as one transaction. Waiting for a file that is held has an end, which SQLite's own copying has not. Raises Trouble."""
+    end = time.monotonic() + BUSY_SECONDS
+
+    def look(status: int, _: int, __: int) -> None:
+        if status in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED) and time.monotonic() > end:
+            raise held(path)
+
+    source.backup(target, progress=look, sleep=0.1)
 
 
 def _settle(path: Path) -> None:
@@ -203,18 +215,35 @@ def look_through(file: Path, check: CheckDocument) -> Report:
             wrong = _unsound(conn)
             if wrong:
                 return Report(builds=0, size=file.stat().st_size, problems=(wrong,))
-            done = [row[0] for row in conn.execute("SELECT name FROM migration ORDER BY name")]
-            known = [name for name, _ in migrations()]
-            if done != known[: len(done)]:
-                return Report(builds=0, size=file.stat().st_size, problems=("it was written by a newer Pindo",))
             builds = conn.execute("SELECT count(*) FROM build").fetchone()[0]
-            strange = [] if done != known or _schema(conn) == _own_schema() else ["it holds tables or triggers that are not Pindo's"]
-            problems = strange + (documents_problems(conn, check) if done == known else [])
-            return Report(builds=builds, size=file.stat().st_size, problems=tuple(problems))
+            with closing(_of_this_version(conn)) as now:
+                return Report(builds=builds, size=file.stat().st_size, problems=tuple(_strange(now) or documents_problems(now, check)))
     except StoreError as error:
         return Report(builds=0, size=0, problems=(str(error),))
     except (sqlite3.Error, ValueError) as error:
         return Report(builds=0, size=file.stat().st_size, problems=(str(error),))
+
+
+def _of_this_version(conn: sqlite3.Connection, onto: Path | None = None) -> sqlite3.Connection:
+    """The data brought up to this version, on a file of its own: SQLite's nameless one, gone when it is closed, or ``onto``.
+
+    Raises StoreError for a newer one, or with triggers or views, which must not run.
+    """
+    if conn.execute("SELECT count(*) FROM sqlite_master WHERE type IN ('trigger', 'view')").fetchone()[0]:
+        raise StoreError("it holds triggers or views, which Pindo's data never has")
+    now = sqlite3.connect(onto or "", isolation_level=None)
+    now.row_factory = sqlite3.Row
+    conn.backup(now)
+    try:
+        migrate(now)
+    except StoreError as error:
+        now.close()
+        raise StoreError("it was written by a newer Pindo, or is not Pindo's") from error
+    return now
+
+
+def _strange(conn: sqlite3.Connection) -> list[str]:
+    return [] if is_pindos(conn) and _schema(conn) == _own_schema() else ["it holds tables that are not Pindo's"]
 
 
 def builds_in(file: Path) -> int:
@@ -261,31 +290,24 @@ def _brought_up(copy: Path, trial: Path, check: CheckDocument) -> None:
 
     # A copy is read as it lies; one that was taken with its log of changes is read with it.
     mode = "mode=ro" if copy.with_name(copy.name + "-wal").exists() else "mode=ro&immutable=1"
-    with closing(sqlite3.connect(f"{copy.absolute().as_uri()}?{mode}", uri=True)) as source, closing(sqlite3.connect(trial)) as target:
-        if source.execute("SELECT count(*) FROM sqlite_master WHERE name = 'migration'").fetchone()[0] == 0:
+    with closing(sqlite3.connect(f"{copy.absolute().as_uri()}?{mode}", uri=True)) as source:
+        if not is_pindos(source):
             raise refuse("it is not Pindo's data")
-        source.backup(target)
-    with closing(sqlite3.connect(trial, isolation_level=None)) as conn:
-        conn.row_factory = sqlite3.Row
-        if wrong := _unsound(conn):
+        if wrong := _unsound(source):
             raise refuse(f"it is damaged ({wrong})")
-        # Before anything is run in it: a trigger of somebody else's must not run here.
-        if conn.execute("SELECT count(*) FROM sqlite_master WHERE type IN ('trigger', 'view')").fetchone()[0]:
-            raise refuse("it holds triggers or views, which Pindo's data never has")
         try:
-            migrate(conn)
+            now = _of_this_version(source, trial)
         except StoreError as error:
-            raise refuse("it was written by a newer Pindo, or is not Pindo's") from error
-        if conn.execute("PRAGMA application_id").fetchone()[0] != APPLICATION or _schema(conn) != _own_schema():
-            raise refuse("it holds tables that are not Pindo's")
+            raise refuse(str(error)) from error
+    with closing(now):
         try:
-            found = documents_problems(conn, check)
+            found = _strange(now) or documents_problems(now, check)
         except (ValueError, RecursionError) as error:
             raise refuse(str(error)) from error
         if found:
             raise refuse("; ".join(found[:3]) + (f" and {len(found) - 3} more" if len(found) > 3 else ""))
-        conn.execute("UPDATE build SET epoch = lower(hex(randomblob(6)))")
-        conn.execute("PRAGMA journal_mode = DELETE")
+        now.execute("UPDATE build SET epoch = lower(hex(randomblob(6)))")
+        now.execute("PRAGMA journal_mode = DELETE")
 
 
 def _former_name(path: Path) -> Path:
@@ -298,14 +320,16 @@ def _put_in_place(trial: Path, path: Path) -> str:
         trial.replace(path)
         return ""
     former = _former_name(path)
-    try:
-        backup(path, former)
-        # Into the living file, as one transaction: whoever reads or writes it now sees the old data or the new.
-        with closing(sqlite3.connect(trial)) as source, closing(connect(path)) as target:
-            source.backup(target)
+    if not _soundness(path):
+        try:
+            backup(path, former)
+            # Into the living file, as one transaction: whoever reads or writes it now sees the old data or the new.
+            with closing(sqlite3.connect(trial)) as source, closing(connect(path)) as target:
+                _copied(source, target, path)
+        except (StoreError, sqlite3.Error) as error:
+            former.unlink(missing_ok=True)
+            raise StoreError(f"The copy could not be put in place: {error} The data is as it was.") from error
         return former.name
-    except (StoreError, sqlite3.Error):
-        former.unlink(missing_ok=True)
     # It cannot be read as a whole: it is moved aside as it is, with what belongs to it.
     try:
         for end in ("-wal", "-shm", "-journal"):
@@ -351,15 +375,15 @@ class Keeper:
             return -1
 
     def _run(self) -> None:
-        copied, waited = self._newest(), self._seconds
+        copied, waited, first = self._newest(), 0.0, True
         while True:
             try:
                 count = _count(self.path)
-                due = copied < 0 or abs(count - copied) >= self._changes or (count != copied and waited >= self._seconds)
+                due = copied < 0 or abs(count - copied) >= self._changes or (count != copied and (first or waited >= self._seconds))
                 if due:
                     make_copy(self.path)
                     copied, waited = count, 0.0
-                self.trouble = ""
+                self.trouble, first = "", False
             except (StoreError, sqlite3.Error, OSError) as error:
                 if str(error) != self.trouble:
                     log.warning("no copy was made: %s", error)

@@ -45,7 +45,7 @@ def _opened(path: Path, mode: str) -> sqlite3.Connection:
         conn.execute("PRAGMA foreign_keys = ON")
         if mode == "mode=rw":
             conn.execute("PRAGMA journal_mode = WAL")
-        if conn.execute("PRAGMA application_id").fetchone()[0] != APPLICATION:
+        if not is_pindos(conn):
             raise damaged(path, "it is not Pindo's")
     except sqlite3.Error as error:
         conn.close()
@@ -54,6 +54,13 @@ def _opened(path: Path, mode: str) -> sqlite3.Connection:
         conn.close()
         raise
     return conn
+
+
+def is_pindos(conn: sqlite3.Connection) -> bool:
+    """Whether a file is Pindo's: by its mark, or by its migrations where it is older than the mark."""
+    mark = conn.execute("PRAGMA application_id").fetchone()[0]
+    named = conn.execute("SELECT count(*) FROM sqlite_master WHERE name = 'migration'").fetchone()[0]
+    return bool(mark == APPLICATION or (mark == 0 and named == 1))
 
 
 def connect_to_read(path: Path) -> sqlite3.Connection:
@@ -98,7 +105,7 @@ def prepare(path: Path) -> None:
     try:
         with closing(sqlite3.connect(_uri(path, "mode=rw"), uri=True, timeout=BUSY_SECONDS, isolation_level=None)) as conn:
             conn.row_factory = sqlite3.Row
-            if path.stat().st_size and not conn.execute("SELECT count(*) FROM sqlite_master WHERE name = 'migration'").fetchone()[0]:
+            if path.stat().st_size and not is_pindos(conn):
                 raise damaged(path, "it is not Pindo's")
             conn.execute("PRAGMA journal_mode = WAL")
             conn.execute("PRAGMA synchronous = FULL")

@@ -15,10 +15,11 @@ from pindo.core.problems import Problem
 from pindo.core.quantity import EntryError
 from pindo.formats.bundle import BadBundle
 from pindo.formats.pictures import NotAPicture
-from pindo.store.builds import Change, Crowded, NotFound, NothingToUndo, SomeoneElses, Stale
+from pindo.store.builds import Change, Crowded, NotFound, Stale
 from pindo.store.merge import GONE, Conflict
 from pindo.store.photos import TooManyPictures
 from pindo.store.trouble import StoreError, Trouble, trouble_of
+from pindo.store.undo import NothingToUndo, SomeoneElses
 from pindo.web.words import change_words
 
 log = logging.getLogger(__name__)

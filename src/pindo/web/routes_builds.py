@@ -13,6 +13,7 @@ from pindo.core.lapse import lapsing
 from pindo.core.upgrade import upgraded
 from pindo.demo import DEMOS
 from pindo.store import builds as store
+from pindo.store.undo import step, undo_stacks
 from pindo.web import models, service
 from pindo.web.asked import PROBLEMS, By, Conn, Expected, Seen, Short
 from pindo.web.problems import Refused, change_line
@@ -35,7 +36,7 @@ def build_of(conn: Conn, id: str) -> Build:
 
 def answered(conn: Conn, stored: store.Stored, status: int = 200, **more: Any) -> Response:
     """The answer for a stored build; the ETag is its version."""
-    content = service.state(stored, store.undo_stacks(conn, stored.id), today(), **more)
+    content = service.state(stored, undo_stacks(conn, stored.id), today(), **more)
     return Response(content, status_code=status, media_type="application/json", headers={"ETag": f'"{stored.at.tag}"'})
 
 
@@ -146,5 +147,5 @@ def step_build(conn: Conn, _: Changing, id: str, kind: Literal["undo", "redo"], 
 
     Where only others changed it answers 409 with their last change, which is taken when it is asked for by number.
     """
-    made = store.step(conn, id, expected, kind, by, of, lambda stored, document: service.stepped_to(stored, document, today()))
+    made = step(conn, id, expected, kind, by, of, lambda stored, after, alone: service.stepped_to(stored, after, alone, today()))
     return answered(conn, made, stepped=store.journal(conn, id, after=made.version - 1, most=1)[0])

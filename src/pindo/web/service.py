@@ -23,18 +23,19 @@ from pindo.core.entries import Act, CannotEnter, EntryError, MovedOn, operations
 from pindo.core.events import EVENTS
 from pindo.core.evidence import LADDER, STATE_FIELDS, TOOLS_OF_KIND, Tool
 from pindo.core.lapse import Lapsing
-from pindo.core.problems import Problem, problems
+from pindo.core.problems import Problem, document_trouble, problems
 from pindo.core.questions import QUESTIONS
 from pindo.core.resolve import Inputs, resolve
 from pindo.core.ripple import ripple
 from pindo.core.rows import COLUMNS, LISTS, FitKind, MeasuredRow, PairClass, Step
 from pindo.core.rules import RULES
-from pindo.core.transition import completing, lapsing_with, refusals
+from pindo.core.transition import completing, lapsing_with, refusals, taken_since
 from pindo.core.units import KINDS
 from pindo.core.upgrade import upgraded
 from pindo.core.verdict import Verdict
-from pindo.store.builds import Change, Editing, Stacks, Stored
+from pindo.store.builds import Change, Editing, Stored
 from pindo.store.merge import meet, places
+from pindo.store.undo import Stacks
 from pindo.web import models
 from pindo.web.problems import Refused, change_line, invalid_document
 from pindo.web.words import change_places, change_words
@@ -246,12 +247,23 @@ def accepted(id: str, build: Build, today: str) -> dict[str, Any]:
     return document
 
 
-def stepped_to(stored: Stored, document: dict[str, Any], today: str) -> dict[str, Any]:
-    """An earlier document, or one that is made of several hands' changes, looked at before it stands again. Raises Refused."""
+def stepped_to(stored: Stored, document: dict[str, Any], restored: dict[str, Any], today: str) -> dict[str, Any]:
+    """An earlier document, or one that is made of several hands' changes, looked at before it stands again.
+
+    Raises
+    ------
+    Refused
+        It would be no build, or readings that were taken since would stand beside a size that they were not taken with.
+    """
+    title = "This cannot be undone by itself"
     try:
         build = Build.model_validate(upgraded(dict(document)))
     except ValidationError as error:
-        raise Refused(409, "step", "This cannot be undone by itself", "What is left would be no build: later changes rest on it. Nothing was changed; undo those first.") from error
+        raise Refused(409, "step", title, "What is left would be no build: later changes rest on it. Nothing was changed; undo those first.") from error
+    if document != restored and not document_trouble(stored.document):
+        before, alone = (Build.model_validate(upgraded(dict(d))) for d in (stored.document, restored))
+        if since := taken_since(before, build, alone):
+            raise Refused(409, "step", title, f"Since then was taken: {_named(since)}, with the size that this would change. Nothing was changed; undo those first, or enter the size again.")
     accepted(stored.id, build, today)
     return document
 
