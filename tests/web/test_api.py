@@ -3,19 +3,18 @@
 import io
 import json
 import tempfile
-import unittest
 from contextlib import closing
 from pathlib import Path
 from unittest import mock
 
-from fastapi.testclient import TestClient
+import pypdf
 from PIL import Image
 
 from pindo.demo import pump_tender
 from pindo.store import builds
 from pindo.store.database import connect
-from pindo.web.app import create_app
 from pindo.web.guard import MAX_BODY
+from tests.robust.case import AppCase
 
 ROOT = Path(__file__).parents[2]
 PATCH = {"Content-Type": "application/json-patch+json"}
@@ -33,18 +32,10 @@ def picture(form, size=(8, 6), **more):
     return stream.getvalue()
 
 
-class ApiCase(unittest.TestCase):
+class ApiCase(AppCase):
     def setUp(self):
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        screen = Path(folder.name) / "screen"
-        screen.mkdir()
-        (screen / "index.html").write_text('<html><meta name="csp-nonce" content="__NONCE__"></html>')
-        self.app = create_app(Path(folder.name) / "data" / "pindo.sqlite", screen)
-        self.client = TestClient(self.app, base_url="http://127.0.0.1:8137")
-        made = self.client.post("/api/builds", json={"name": "Tender", "demo": "pump-tender"})
-        self.assertEqual(made.status_code, 201)
-        self.id, self.epoch = made.json()["id"], made.json()["tag"].split("-")[0]
+        super().setUp()
+        self.epoch = self.made["tag"].split("-")[0]
         self.url = f"/api/builds/{self.id}"
 
     def at(self, version):
@@ -366,9 +357,8 @@ class Limits(ApiCase):
         self.problem(self.client.get(f"/api/builds/{'x' * 5000}"), 404, "no build")
 
     def test_a_fault_answers_with_a_number_that_is_in_the_log(self):
-        client = TestClient(self.app, base_url="http://127.0.0.1:8137", raise_server_exceptions=False)
         with mock.patch("pindo.web.service.state", side_effect=RuntimeError("x")), self.assertLogs("pindo.web.problems", "ERROR") as log:
-            body = self.problem(client.get(self.url), 500, "Pindo failed here")
+            body = self.problem(self.client.get(self.url), 500, "Pindo failed here")
         self.assertIn(body["detail"].split()[-1].rstrip("."), log.output[0])
 
     def test_no_file_outside_the_screen(self):
@@ -399,6 +389,10 @@ class Files(ApiCase):
             self.assertEqual((answer.status_code, answer.content[: len(start)]), (200, start), path)
         for station in ("survey", "mate", "stack", "seat", "line", "clear", "assemble", "log"):
             self.assertEqual(self.client.get(f"{self.url}/sheets/{station}.pdf").content[:4], b"%PDF")
+        for name, words in (("MOST_WAYS", "the 1 worst"), ("MOST_PAIRS", "were not looked for")):
+            with mock.patch(f"pindo.web.service.{name}", 1):
+                text = pypdf.PdfReader(io.BytesIO(self.client.get(f"{self.url}/sheets/stack.pdf").content)).pages
+            self.assertIn(words, " ".join(" ".join(p.extract_text() for p in text).split()))
         blank = self.client.post("/api/builds", json={"name": "blank"}).json()["id"]
         self.problem(self.client.get(f"/api/builds/{blank}/plate.pdf"), 409, "three holes")
         self.problem(self.client.get(f"{self.url}/plate.exe"), 422, "'dxf', 'svg'")
@@ -446,8 +440,6 @@ class Vehicle(ApiCase):
         self.problem(self.patch({"op": "add", "path": "/solids/-", "value": {"n": 4}}), 422, "Number 4 is used twice in solids")
 
     def test_the_hand_over_report_says_what_stands_against_it(self):
-        import pypdf
-
         answer = self.client.get(f"{self.url}/handover.pdf")
         text = " ".join(" ".join(p.extract_text() for p in pypdf.PdfReader(io.BytesIO(answer.content)).pages).split())
         for words in (

@@ -47,7 +47,7 @@ export interface DeskState {
   readonly stopped: boolean
 }
 
-export type Answer = { readonly kind: 'stored' } | { readonly kind: 'lapses' | 'refused'; readonly words: string } | { readonly kind: 'no answer'; readonly words?: string }
+export type Answer = { readonly kind: 'stored' } | { readonly kind: 'lapses' | 'refused'; readonly words: string } | { readonly kind: 'no answer' }
 
 /** What the desk needs of the world: sending, a sound, time. */
 export interface World {

@@ -332,8 +332,8 @@ def _run_sheet(s: Sheet, build: Build, b: Boards) -> None:
         )
 
 
-def station_sheet(build: Build, assessment: Assessment, station: Station, pictures: Boards, paper: str = "A4", printed: str = "") -> bytes:
-    """PDF of one station of a build. ``printed`` is the date that the sheet shows.
+def station_sheet(build: Build, assessment: Assessment, station: Station, pictures: Boards, paper: str = "A4", printed: str = "", of_ways: str = "") -> bytes:
+    """PDF of one station of a build. ``printed`` is the date that the sheet shows, ``of_ways`` what it says of ways out that it lacks.
 
     Raises
     ------
@@ -354,6 +354,8 @@ def station_sheet(build: Build, assessment: Assessment, station: Station, pictur
             s.y -= s.text(EDGE, f"{n.name}: {n.tool}{pm}; {n.reason}. {n.how}", size=8.5) * LINE * 0.85 + 1
     _tables(s, station, build, pictures)
     s.heading("Findings, worst first")
+    if of_ways:
+        s.y -= s.text(EDGE, of_ways, size=8, ink=SOFT) * LINE
     findings_list(s, own)
     shown = [station] if station != Station.SURVEY else [x for x in Station if LEDGERS[x]]
     if any(LEDGERS[x] for x in shown):

@@ -68,7 +68,7 @@ class Guard:
         if refusal is not None:
             await refusal(scope, receive, exchange.send)
             return
-        has_body = headers.get("content-length", "0") != "0" or "transfer-encoding" in headers
+        has_body = _has_body(headers)
         if has_body and self.coming[client] >= MOST_COMING:
             await answer(503, "busy", "Too much at once", "More is on its way from here than Pindo waits for. Nothing was changed; ask again.")(scope, receive, exchange.send)
             return
@@ -116,11 +116,14 @@ def _of_site(scope: Scope, headers: dict[str, str], host: str) -> Refusal | None
     if not writes:
         return None
     kind = headers.get("content-type", "").partition(";")[0].strip().lower()
-    has_body = headers.get("content-length", "0") != "0" or "transfer-encoding" in headers
     taken = FILE_TYPES if _last(scope) in LARGER else JSON_TYPES
-    if has_body and kind not in taken:
+    if _has_body(headers) and kind not in taken:
         return answer(415, "content-type", "The kind of content is not taken", f"Send it as {', '.join(sorted(taken))}, not as “{kind[:60]}”. Nothing was changed.")
     return None
+
+
+def _has_body(headers: dict[str, str]) -> bool:
+    return headers.get("content-length", "0") != "0" or "transfer-encoding" in headers
 
 
 def _last(scope: Scope) -> str:

@@ -12,6 +12,7 @@ from pindo.core.problems import document_trouble
 from pindo.store import copies
 from pindo.web import models
 from pindo.web.asked import PROBLEMS, body_file
+from pindo.web.turns import a_place
 
 router = APIRouter(prefix="/api")
 
@@ -74,7 +75,8 @@ async def restore_file(request: Request) -> models.Restored:
             _write(sent, copy)
             return _restored(path, copy)
 
-    return await run_in_threadpool(put)
+    async with a_place():
+        return await run_in_threadpool(put)
 
 
 def _write(sent: IO[bytes], to: Path) -> None:

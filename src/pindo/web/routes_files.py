@@ -12,13 +12,11 @@ from urllib.parse import quote
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
-from pydantic import ValidationError
 
-from pindo.core.build import Build
 from pindo.core.dimensions import Station
 from pindo.core.mate.plate import plate
+from pindo.core.problems import document_trouble
 from pindo.core.resolve import resolve
-from pindo.core.upgrade import upgraded
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
@@ -34,7 +32,7 @@ from pindo.web import bundles, models, service
 from pindo.web.asked import PROBLEMS, By, Conn, body_file
 from pindo.web.problems import Refused
 from pindo.web.routes_builds import answered, build_of, today
-from pindo.web.turns import Working
+from pindo.web.turns import Working, a_place
 
 router = APIRouter(prefix="/api/builds")
 # Names that no file may have on one system or another.
@@ -64,10 +62,7 @@ def attachment(content: bytes | Iterator[bytes], media_type: str, name: str) -> 
 def export_build(conn: Conn, id: str) -> Response:
     """The document alone, for other programs; it can be imported again. As it is stored where it cannot be opened."""
     document = store.get(conn, id).document
-    try:
-        content = Build.model_validate(upgraded(dict(document))).model_dump_json(indent=1).encode()
-    except (ValidationError, ValueError, KeyError, TypeError, AttributeError):
-        content = store.dumped(document)
+    content = store.dumped(document) if document_trouble(document) else build_of(conn, id).model_dump_json(indent=1).encode()
     return attachment(content, "application/json", file_name(str(document.get("name", "")), ".pindo.json"))
 
 
@@ -95,7 +90,8 @@ def _taken_in(database: Path, file: IO[bytes], by: store.Author) -> Response:
 async def import_bundle(request: Request, by: By) -> Response:
     """A build from its bundle, as a new build, with its history and pictures; refused whole when anything in it is not as it was written."""
     file = await body_file(request)
-    return await run_in_threadpool(_taken_in, request.app.state.database, file, by)
+    async with a_place():
+        return await run_in_threadpool(_taken_in, request.app.state.database, file, by)
 
 
 @router.get("/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
@@ -123,7 +119,8 @@ def sheet_file(conn: Conn, _: Working, id: str, station: Station, paper: Literal
     """The shop sheet of a station."""
     now = service.answered(id, store.get(conn, id).document, today())
     build = now.inputs.build
-    content = station_sheet(build, service.with_ways(now, station, today()), station, now.pictures, paper, today())
+    assessment, said = service.with_ways(now, station, today())
+    content = station_sheet(build, assessment, station, now.pictures, paper, today(), said)
     return attachment(content, "application/pdf", file_name(f"{build.name} {station.value}", ".pdf"))
 
 
@@ -146,7 +143,8 @@ async def keep_photo(request: Request, id: str) -> models.PhotoKept:
             store.version_of(conn, id)
             return photos.keep(conn, id, *cleaned(file.read()))
 
-    return models.PhotoKept(id=await run_in_threadpool(keep))
+    async with a_place():
+        return models.PhotoKept(id=await run_in_threadpool(keep))
 
 
 @router.get("/{id}/photos", responses=PROBLEMS)

@@ -271,12 +271,16 @@ def stepped_to(stored: Stored, document: dict[str, Any], restored: dict[str, Any
 MOST_WAYS, MOST_PAIRS = 12, 2500
 
 
-def with_ways(now: Answered, station: Station, today: str) -> Assessment:
-    """The findings with the ways out of a station's worst ones, as its sheet has them; without, where space holds so many pairs that they take minutes."""
+def with_ways(now: Answered, station: Station, today: str) -> tuple[Assessment, str]:
+    """The findings with the ways out of a station's worst ones, as its sheet has them, and what it says of the others'.
+
+    Without any where space holds so many pairs that they take minutes.
+    """
     own = [f for f in now.assessment.findings if f.station == station and f.verdict in (Verdict.FOULS, Verdict.TIGHT)]
-    if now.pictures.pair_count > MOST_PAIRS or not own:
-        return now.assessment
-    return assess_inputs(now.inputs, [f.id for f in worst_first(own)[:MOST_WAYS]], today)
+    if now.pictures.pair_count > MOST_PAIRS:
+        return now.assessment, "Ways out were not looked for: open a finding on the screen." if own else ""
+    more = f"Ways out were looked for the {MOST_WAYS} worst: open the others on the screen." if len(own) > MOST_WAYS else ""
+    return assess_inputs(now.inputs, [f.id for f in worst_first(own)[:MOST_WAYS]], today), more
 
 
 def state(stored: Stored, stacks: Stacks, today: str, stepped: Change | None = None, between: Sequence[Change] = ()) -> bytes:

@@ -132,7 +132,7 @@ def listen(host: str, port: int) -> socket.socket:
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         # An answer goes out in two pieces; without this the second waits 40 ms for the first to be acknowledged. Accepted sockets inherit it.
         listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
-        listening.bind((host.strip("[]"), port))
+        listening.bind((host, port))
     except OSError:
         listening.close()
         raise

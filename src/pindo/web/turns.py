@@ -3,7 +3,7 @@
 import asyncio
 import os
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from contextlib import AbstractAsyncContextManager, asynccontextmanager
 from typing import Annotated
 from weakref import WeakKeyDictionary
 
@@ -62,6 +62,11 @@ _OF_LOOP: WeakKeyDictionary[asyncio.AbstractEventLoop, Turns] = WeakKeyDictionar
 
 def _turns() -> Turns:
     return _OF_LOOP.setdefault(asyncio.get_running_loop(), Turns())
+
+
+def a_place() -> AbstractAsyncContextManager[None]:
+    """A place to compute at, for a route that first waits for what is sent."""
+    return _turns().work()
 
 
 async def working() -> AsyncIterator[None]:
