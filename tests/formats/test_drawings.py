@@ -162,6 +162,20 @@ class Sheet(unittest.TestCase):
         for name in ("Crank flange from block face", "Slave stroke"):
             self.assertIn(name, text)
 
+    def test_a_picture_is_cut_at_its_edge_and_no_wider_than_the_page(self):
+        found, frame = [], None
+        for page in self.sheet(demo(), Station.CLEAR).pages:
+            for operands, operator in pypdf.generic.ContentStream(page.get_contents(), page.pdf).operations:
+                frame = [float(x) * POINT for x in operands] if operator == b"re" else frame
+                if operator == b"W*":
+                    found.append(frame)
+        pictures = boards(demo(), assess(demo(), ()))
+        cut = (pictures.clear["side"], pictures.clear["plan"], pictures.belt)
+        self.assertEqual(len(found), len(cut))
+        for (x, _, wide, tall), picture in zip(found, cut, strict=True):
+            self.assertTrue(x > 13.9 and x + wide < 196.1)
+            self.assertAlmostEqual(wide / tall, (picture.x_high - picture.x_low) / (picture.y_high - picture.y_low), places=3)
+
     def test_no_words_lie_over_others_or_run_off_the_page(self):
         """Every piece of text with its width in the type that it is set in; letters inside pictures are smaller and left out."""
         for made in (pump_tender(), garden_trolley()):

@@ -153,7 +153,11 @@ class UndoMachine(RuleBasedStateMachine):
     def step(self, kind):
         out, into = (self.back, self.forth) if kind == "undo" else (self.forth, self.back)
         if not out:
-            return
+            try:
+                undo.step(self.conn, "x", builds.version_of(self.conn, "x"), kind)
+            except undo.NothingToUndo:
+                return
+            raise AssertionError(f"there was nothing to {kind}")
         undo.step(self.conn, "x", builds.version_of(self.conn, "x"), kind)
         into.append(self.now)
         self.now = out.pop()
@@ -395,6 +399,8 @@ class TwoHands(StoreCase):
             self.step("undo", "me")
         self.assertEqual(self.step("undo", "me", of=caught.exception.change.version).document["y"], 0)
         self.assertEqual(self.step("redo", "me").document["y"], 1)
+        with self.assertRaises(undo.SomeoneElses):  # it is theirs again, whoever took it out and put it back
+            self.step("undo", "me")
         with self.assertRaises(undo.NothingToUndo):
             self.step("undo", "me", of=99)
 
