@@ -1,4 +1,5 @@
-"""What is measured, never a timed test: ``./pindo bench`` prints times of this machine and the ratios that travel.
+"""What is measured, never a timed test: ``./pindo bench`` prints times of this machine and the
+ratios that travel.
 
 Each figure is a median (p50) and a 95 % point of one run; ratios are taken inside the same run.
 """
@@ -14,7 +15,6 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -23,11 +23,13 @@ sys.path.insert(0, str(ROOT))
 import httpx2  # noqa: E402
 from playwright.sync_api import sync_playwright  # noqa: E402
 
-from pindo.core.assess import assess, assess_inputs  # noqa: E402
+from pindo.core.assessment import assess, assess_inputs, opened  # noqa: E402
 from pindo.core.boards import boards  # noqa: E402
-from pindo.core.build import Build  # noqa: E402
-from pindo.core.clear.solids import all_pairs, placed_solids  # noqa: E402
-from pindo.core.resolve import resolve  # noqa: E402
+from pindo.core.document.build import Build  # noqa: E402
+from pindo.core.geometry.solids import Placed, distances, placed_solids  # noqa: E402
+from pindo.core.inputs.inputs import Memory  # noqa: E402
+from pindo.core.inputs.resolve import resolve  # noqa: E402
+from pindo.core.judging.verdict import Verdict  # noqa: E402
 from pindo.demo import pump_tender  # noqa: E402
 
 ROUNDS = 60
@@ -68,6 +70,10 @@ def pose_trial(i: int) -> dict[str, object]:
     return planned("crank_side_mm", side(i))
 
 
+def nose_trial(i: int) -> dict[str, object]:
+    return planned("nose_mm", f"{20 + 0.01 * i:.2f}")
+
+
 def forty_solids() -> dict[str, object]:
     """The pump tender with 6 solids on the engine and 34 on the chassis: 40 solids, 204 pairs."""
     document = pump_tender().model_dump(mode="json")
@@ -76,23 +82,83 @@ def forty_solids() -> dict[str, object]:
     one = next(s for s in solids if s["body"] == "chassis")
     while len(solids) < 40:
         n = max(s["n"] for s in solids) + 1
-        solids.append(one | {"n": n, "name": f"more {n}", "shape": ("capsule", "cylinder", "sphere", "cone")[n % 4], "a": "60", "b": "200", "up": str(260 + 3 * n), "back": str(-500 + 20 * n)})
+        solids.append(
+            one
+            | {
+                "n": n,
+                "name": f"more {n}",
+                "shape": ("capsule", "cylinder", "sphere", "cone")[n % 4],
+                "a": "60",
+                "b": "200",
+                "up": str(260 + 3 * n),
+                "back": str(-500 + 20 * n),
+            }
+        )
     return document
+
+
+def bare(placed: list[Placed]) -> int:
+    """Asks every distance of the unit's solids to the chassis', and nothing else."""
+    unit, chassis = (
+        [p for p in placed if (p.solid.body == "chassis") == on] for on in (False, True)
+    )
+    return len(distances(unit, chassis))
 
 
 def with_solids() -> None:
     """assess with 40 solids, as a ratio to the bare collision queries that it contains."""
     document = forty_solids()
-    changed = []
+    builds = []
     for i in range(ROUNDS + 2):
         document["dims"]["crank_side_mm"]["statements"][0]["takes"][0]["typed"] = side(i)
-        changed.append(resolve(Build.model_validate(document)))
-    placed = placed_solids(changed[0])
-    queries = timed(lambda i: all_pairs(placed))
-    found = timed(lambda i: assess_inputs(replace(changed[i], memo={}), ()))
-    line(f"assess with {len(placed)} solids, another pose each time", found, "aim 60 ms")
-    line(f"its {len(all_pairs(placed))} bare distance queries", queries)
+        builds.append(Build.model_validate(document))
+    placed = placed_solids(resolve(builds[0]))
+    queries = timed(lambda i: bare(placed))
+    found = timed(lambda i: assess(builds[i], ()))
+    line(f"assess with {len(placed)} solids, another pose each time", found)
+    line(f"its {bare(placed)} bare distance queries", queries)
     print(f"  assess is {found[0] / queries[0]:.1f} times the collision queries that it contains")
+
+
+def of_three() -> None:
+    """Lists three times as long: a whole assess, and a trial that touches none of them."""
+
+    def both(times: int) -> tuple[tuple[float, float], tuple[float, float]]:
+        document = pump_tender().model_dump(mode="json")
+        for name in ("solids", "joints", "steps", "mounts", "parts", "money"):
+            rows = document[name]
+            most = max(r["n"] for r in rows)
+            if name != "mounts":
+                document[name] = [r | {"n": r["n"] + k * most} for k in range(times) for r in rows]
+        build = Build.model_validate(document)
+        whole = timed(lambda i: assess(build, ()), 12)
+        memory = Memory()
+        first = resolve(build, memory)
+        assess_inputs(first, ())
+
+        def trial(i: int) -> None:
+            dims = (
+                build.dims
+                | Build.model_validate(
+                    {"name": "x", "dims": {"nose_mm": chosen(f"{20 + 0.01 * i:.2f}")}}
+                ).dims
+            )
+            assess_inputs(resolve(build.model_copy(update={"dims": dims}), memory, first), ())
+
+        return whole, timed(trial, 30)
+
+    (one, small), (three, large) = both(1), both(3)
+    line("assess of the whole vehicle from nothing", one)
+    line("the same with lists three times as long", three)
+    line("a nose trial of the whole vehicle", small)
+    line("the same with lists three times as long", large)
+    print(
+        f"  three times the rows: assess {three[0] / one[0]:.1f}, trial {large[0] / small[0]:.1f}"
+    )
+
+
+def chosen(typed: str) -> dict[str, object]:
+    return {"statements": [{"id": "s1", "source": "chosen", "takes": [{"typed": typed}]}]}
 
 
 def in_process() -> tuple[float, float]:
@@ -103,29 +169,68 @@ def in_process() -> tuple[float, float]:
         changed.append(Build.model_validate(document))
     read = timed(lambda i: Build.model_validate(document))
     found = timed(lambda i: assess(changed[i], ()))
-    answer = assess(changed[0], ())
-    drawn = timed(lambda i: boards(changed[i], answer))
+    inputs = [resolve(b) for b in changed]
+    answers = [assess_inputs(i, ()) for i in inputs]
+    drawn = timed(lambda i: boards(inputs[i], answers[i], ""))
     line("read the document (pydantic)", read)
     line("assess Mate and Stack, another plate each time", found, "aim 15 ms")
-    line("draw its pictures", drawn)
-    print(f"  assess is {found[0] / read[0]:.1f} times reading the document, {len(answer.findings)} findings")
+    line("draw all of its pictures", drawn)
+    print(
+        f"  assess is {found[0] / read[0]:.1f} times reading the document,"
+        f" {len(answers[0].findings)} findings"
+    )
+    whole = resolve(pump_tender(), Memory())
+    answer = assess_inputs(whole, ())
+    with_way = [f.id for f in answer.findings if f.verdict in (Verdict.FOULS, Verdict.TIGHT)]
+    ways = timed(lambda i: opened(resolve(pump_tender()), with_way[i % len(with_way)]))
+    again = timed(lambda i: opened(whole, with_way[i % len(with_way)]))
+    line("ways out of one finding, from nothing", ways)
+    line("the same of a build that is at hand", again, "aim 10 ms")
     return found
 
 
 def mate_and_stack() -> dict[str, object]:
     """The pump tender on the bench: the engine, the gearbox and what stands between them."""
     document = pump_tender().model_dump(mode="json")
-    for key in ("mounts", "solids", "pulleys", "joints", "steps", "log", "fits", "modifications", "provisional", "parts", "money", "hours"):
+    for key in (
+        "mounts",
+        "solids",
+        "pulleys",
+        "joints",
+        "steps",
+        "log",
+        "fits",
+        "modifications",
+        "provisional",
+        "parts",
+        "money",
+        "hours",
+    ):
         document[key] = []
     return document
 
 
 def serve() -> tuple[subprocess.Popen[bytes], str]:
-    """The app in a process of its own, as it is used: a client that shared it would wait for the same interpreter."""
+    """The app in a process of its own, as it is used: a client that shared it would wait for the
+    same interpreter.
+    """
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
-    server = subprocess.Popen([sys.executable, "-m", "pindo.cli", "demo", "--port", str(port), "--data", tempfile.mkdtemp()], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    server = subprocess.Popen(
+        [
+            sys.executable,
+            "-m",
+            "pindo.cli",
+            "demo",
+            "--port",
+            str(port),
+            "--data",
+            tempfile.mkdtemp(),
+        ],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
     base = f"http://127.0.0.1:{port}"
     for _ in range(200):
         try:
@@ -136,20 +241,56 @@ def serve() -> tuple[subprocess.Popen[bytes], str]:
     raise SystemExit("The server did not start.")
 
 
-def over_http(base: str, bare: tuple[float, float]) -> None:
+def over_http(base: str, process: tuple[float, float]) -> None:
     with httpx2.Client(base_url=base) as client:
-        found = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=stack", json=trial(i)).raise_for_status())
+
+        def entries(id: str, question: str, act: dict[str, object], dry: bool) -> httpx2.Response:
+            query = {"question": question} | ({"dry": "true"} if dry else {})
+            url = f"/api/builds/{id}/entries"
+            return client.post(url, params=query, json=act | {"lapse": True}).raise_for_status()
+
+        def asked(id: str, question: str, act: Callable[[int], dict[str, object]]) -> float:
+            """Trials of one build, as a ratio to an empty answer."""
+            client.get(f"/api/builds/{id}/boards", params={"question": question})
+            found = timed(lambda i: entries(id, question, act(i), True))
+            size = len(entries(id, question, act(99), True).content) / 1024
+            line(f"trial over HTTP, {question} looked at, {size:.0f} kB", found)
+            print(f"  {found[0] / health[0]:.1f} times an empty answer")
+            return found[0]
+
         health = timed(lambda i: client.get("/api/health").raise_for_status())
-        moved = timed(lambda i: client.post("/api/builds/pump-tender/trial?station=seat", json=pose_trial(i)).raise_for_status())
-        bench = client.post("/api/builds/import", json=mate_and_stack()).raise_for_status().json()["id"]
-        plate_only = timed(lambda i: client.post(f"/api/builds/{bench}/trial?station=stack", json=trial(i)).raise_for_status())
-    line("plate trial over HTTP, Mate and Stack alone", plate_only, "aim 40 ms")
-    line("plate trial over HTTP, the whole vehicle", found)
-    line("pose trial over HTTP, the whole vehicle, 240 pairs", moved, "aim 100 ms")
-    line("an empty answer over HTTP", health)
+        line("an empty answer over HTTP", health)
+        whole = client.get("/api/builds/pump-tender").raise_for_status()
+        print(f"  a whole answer is {len(whole.content) / 1024:.0f} kB")
+        plate = asked("pump-tender", "stack.spacing", trial)
+        asked("pump-tender", "stack.spacing", nose_trial)
+        pose = asked("pump-tender", "seat.place", pose_trial)
+        made = client.post("/api/builds/import", json=mate_and_stack()).raise_for_status()
+        alone = asked(made.json()["id"], "stack.spacing", trial)
+
+        def stored(i: int) -> None:
+            id, tag = at["id"], at["tag"]
+            url = f"/api/builds/{id}/entries"
+            query = {"question": "stack.spacing", "shown": tag}
+            answer = client.post(url, params=query, json=trial(i) | {"lapse": True})
+            at["tag"] = answer.raise_for_status().json()["tag"]
+            at["size"] = max(at.get("size", 0), len(answer.content))
+
+        copy = client.post("/api/builds", json={"name": "Copy", "demo": "pump-tender"}).json()
+        at = {"id": copy["id"], "tag": copy["tag"]}
+        kept = timed(stored, 40)
+        line(f"a stored plate over HTTP, at most {at['size'] / 1024:.0f} kB", kept, "aim 40 kB")
+        print(f"  {kept[0] / plate:.1f} times its trial")
+        sheet = timed(
+            lambda i: client.get("/api/builds/pump-tender/sheets/stack.pdf").raise_for_status(), 6
+        )
+        line("a printed sheet", sheet, "aim 600 ms")
     placed = placed_solids(resolve(pump_tender()))
-    queries = timed(lambda i: all_pairs(placed))
-    print(f"  plate trial {plate_only[0] / bare[0]:.1f} times assess of Mate and Stack in process; pose trial {moved[0] / queries[0]:.1f} times its bare distance queries ({queries[0]:.1f} ms)")
+    queries = timed(lambda i: bare(placed))
+    print(
+        f"  plate trial {alone / process[0]:.1f} times assess of Mate and Stack in process;"
+        f" pose trial {pose / queries[0]:.1f} times its bare distance queries ({queries[0]:.1f} ms)"
+    )
 
 
 def screen_size() -> None:
@@ -157,7 +298,10 @@ def screen_size() -> None:
     page = (dist / "index.html").read_text("utf-8")
     first = [f for f in (dist / "assets").glob("*.js") if f.name in page]
     size = sum(len(gzip.compress(f.read_bytes(), 9)) for f in first)
-    print(f"{'first screen, compressed script':52} {size / 1024:10.0f} kB                      aim 350 kB")
+    print(
+        f"{'first screen, compressed script':52} {size / 1024:10.0f} kB                      aim"
+        " 350 kB"
+    )
 
 
 FRAMES = """() => new Promise(done => {
@@ -165,7 +309,8 @@ FRAMES = """() => new Promise(done => {
   const times = []
   let i = 0
   const element = document.querySelector('[role=slider]')
-  const send = (type, x) => element.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: x, clientY: grip.y + 10 }))
+  const at = (x) => ({ bubbles: true, pointerId: 1, clientX: x, clientY: grip.y + 10 })
+  const send = (type, x) => element.dispatchEvent(new PointerEvent(type, at(x)))
   element.setPointerCapture = () => {}
   send('pointerdown', grip.x)
   const step = now => {
@@ -190,18 +335,28 @@ def drag(base: str) -> None:
             times = page.evaluate(FRAMES)
             gaps = sorted(b - a for a, b in itertools.pairwise(times))
             frames = 1000 * (len(times) - 1) / (times[-1] - times[0])
-            print(f"{f'a drag at {station}, findings following':52} {frames:7.0f} frames/s, slowest 5 % {gaps[int(0.95 * len(gaps))]:5.0f} ms   aim 30")
+            print(
+                f"{f'a drag at {station}, findings following':52} {frames:7.0f} frames/s, slowest 5"
+                f" % {gaps[int(0.95 * len(gaps))]:5.0f} ms   aim 30"
+            )
         browser.close()
 
 
 def main() -> int:
-    print(f"{platform.processor() or platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}, {platform.system()} {platform.release()}")
-    line("a plain loop of 100 000 squares, to compare machines", timed(lambda i: sum(x * x for x in range(100_000))))
-    bare = in_process()
+    print(
+        f"{platform.processor() or platform.machine()}, {os.cpu_count()} cores, Python"
+        f" {platform.python_version()}, {platform.system()} {platform.release()}"
+    )
+    line(
+        "a plain loop of 100 000 squares, to compare machines",
+        timed(lambda i: sum(x * x for x in range(100_000))),
+    )
+    process = in_process()
     server, base = serve()
     try:
-        over_http(base, bare)
+        over_http(base, process)
         with_solids()
+        of_three()
         screen_size()
         drag(base)
     finally:

@@ -44,7 +44,9 @@ class AssessAFile(CommandCase):
         self.assertIn("way out: Shim under the slave 2.5 to 0.9", out)
 
     def test_a_build_without_a_foul_exits_0(self):
-        code, out, _ = run("assess", self.file(build(said(friction_face_mm="282", disc_od_mm="275"))))
+        code, out, _ = run(
+            "assess", self.file(build(said(friction_face_mm="282", disc_od_mm="275")))
+        )
         self.assertEqual(code, 0)
         self.assertIn("goes", out)
 
@@ -88,7 +90,7 @@ class Others(CommandCase):
         named = (ROOT / "pindo").read_text("utf-8").split('"""')[1].split("./pindo ")[1]
         commands = {words.split()[0] for words in named.split("|")}
         known = {action.dest: action for action in parser()._actions}["command"].choices
-        self.assertEqual(commands - set(known), {"test", "soak", "bench"})
+        self.assertEqual(commands - set(known), {"test", "mutate", "soak", "bench"})
 
     def test_a_build_is_exported_with_everything_and_never_over_a_file(self):
         database = self.folder / "pindo.sqlite"
@@ -96,9 +98,13 @@ class Others(CommandCase):
         file = self.folder / "out.zip"
         self.assertEqual(run("export", "garden-trolley", file, "--data", self.folder)[0], 0)
         self.assertEqual(read_bundle(io.BytesIO(file.read_bytes())).history[0]["kind"], "create")
-        self.assertIn("is there already", run("export", "garden-trolley", file, "--data", self.folder)[2])
+        self.assertIn(
+            "is there already", run("export", "garden-trolley", file, "--data", self.folder)[2]
+        )
         code, _, err = run("export", "nobody", self.folder / "none.zip", "--data", self.folder)
-        self.assertEqual((code, "no build nobody" in err, (self.folder / "none.zip").exists()), (2, True, False))
+        self.assertEqual(
+            (code, "no build nobody" in err, (self.folder / "none.zip").exists()), (2, True, False)
+        )
 
     def test_the_data_is_looked_through(self):
         seed(self.folder / "pindo.sqlite")
@@ -114,5 +120,9 @@ class Others(CommandCase):
         self.assertEqual(json.loads(run("schema")[1])["title"], "Build")
         self.assertIn("/api/builds/{id}", json.loads(run("schema", "--openapi")[1])["paths"])
         self.assertIn("| limit | default |", run("rules")[1])
-        self.assertEqual(run("licences")[1], (ROOT / "docs" / "licences.md").read_text("utf-8"), "run: ./pindo licences > docs/licences.md")
+        self.assertEqual(
+            run("licences")[1],
+            (ROOT / "docs" / "licences.md").read_text("utf-8"),
+            "run: ./pindo licences > docs/licences.md",
+        )
         self.assertEqual(json.loads(run("demo-file")[1])["name"], pump_tender().name)

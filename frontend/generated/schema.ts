@@ -55,7 +55,8 @@ export interface paths {
         put?: never;
         /**
          * Check Data
-         * @description Look through the data, or one of its copies: pages, references, tables, documents, histories.
+         * @description Look through the data, or one of its copies: pages, references, tables, documents,
+         *     histories.
          */
         post: operations["check_data_api_data_check_post"];
         delete?: never;
@@ -95,7 +96,8 @@ export interface paths {
         put?: never;
         /**
          * Restore Copy
-         * @description Put a copy in place of the data; what was there is kept under a name of its own. Refused, with nothing changed, where anything in it is wrong.
+         * @description Put a copy in place of the data; what was there is kept under a name of its own. Refused,
+         *     with nothing changed, where anything in it is wrong.
          */
         post: operations["restore_copy_api_data_copies__name__restore_post"];
         delete?: never;
@@ -133,7 +135,8 @@ export interface paths {
         };
         /**
          * Export Build
-         * @description The document alone, for other programs; it can be imported again. As it is stored where it cannot be opened.
+         * @description The document alone, for other programs; it can be imported again. As it is stored where it
+         *     cannot be opened.
          */
         get: operations["export_build_api_builds__id__build_json_get"];
         put?: never;
@@ -175,7 +178,8 @@ export interface paths {
         put?: never;
         /**
          * Import Bundle
-         * @description A build from its bundle, as a new build, with its history and pictures; refused whole when anything in it is not as it was written.
+         * @description A build from its bundle, as a new build, with its history and pictures; refused whole when
+         *     anything in it is not as it was written.
          */
         post: operations["import_bundle_api_builds_bundle_post"];
         delete?: never;
@@ -233,7 +237,8 @@ export interface paths {
         };
         /**
          * Handover File
-         * @description The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours.
+         * @description The hand-over report of a build: the conditions it holds for, findings, what is open, as
+         *     built, parts, hours.
          */
         get: operations["handover_file_api_builds__id__handover_pdf_get"];
         put?: never;
@@ -259,7 +264,8 @@ export interface paths {
         put?: never;
         /**
          * Keep Photo
-         * @description Store a picture (JPEG, PNG or WebP) beside a build, without what the camera wrote into it; the log names it by the id that comes back.
+         * @description Store a picture (JPEG, PNG or WebP) beside a build, without what the camera wrote into it;
+         *     the log names it by the id that comes back.
          */
         post: operations["keep_photo_api_builds__id__photos_post"];
         delete?: never;
@@ -284,7 +290,8 @@ export interface paths {
         post?: never;
         /**
          * Delete Photo
-         * @description Delete a picture for good: no undo brings it back. An entry of the log that names it says that it was deleted.
+         * @description Delete a picture for good: no undo brings it back. An entry of the log that names it says
+         *     that it was deleted.
          */
         delete: operations["delete_photo_api_builds__id__photos__photo__delete"];
         options?: never;
@@ -327,7 +334,8 @@ export interface paths {
         put?: never;
         /**
          * Import Build
-         * @description A build from an exported document, as a new build; refused whole when anything in it cannot be read.
+         * @description A build from an exported document, as a new build; refused whole when anything in it
+         *     cannot be read.
          */
         post: operations["import_build_api_builds_import_post"];
         delete?: never;
@@ -361,8 +369,8 @@ export interface paths {
          * Patch Build
          * @description Change a build by JSON Patch (RFC 6902) against the version in If-Match.
          *
-         *     Against an earlier version it is laid on what others changed since where the two do not meet, and the answer names their changes; where they
-         *     meet it is refused with both.
+         *     Against an earlier version it is laid on what others changed since where the two do not meet,
+         *     and the answer names their changes; where they meet it is refused with both.
          */
         patch: operations["patch_build_api_builds__id__patch"];
         trace?: never;
@@ -376,9 +384,30 @@ export interface paths {
         };
         /**
          * Get Now
-         * @description The version of a build and who made it: asked often, so that a change of one screen is seen at the other.
+         * @description The version of a build and who made it: asked often, so that a change of one screen is
+         *     seen at the other.
          */
         get: operations["get_now_api_builds__id__now_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Boards
+         * @description The profile and the board of a question, as the build stands.
+         */
+        get: operations["get_boards_api_builds__id__boards_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -398,31 +427,15 @@ export interface paths {
         put?: never;
         /**
          * Enter
-         * @description Store what somebody did. Each act says what it expects to find, so that no version is needed; the same ``key`` is stored once.
+         * @description Store what somebody did. Each act says what it expects to find, so that no version is needed;
+         *     the same ``key`` is stored once.
          *
-         *     With ``seen``, the tag of the version that was on the screen, it is refused where another hand changed the same since.
+         *     With ``seen``, the tag of the version that was on the screen, it is refused where another hand
+         *     changed the same since. With ``shown``, the tag of the version that the screen shows, it answers
+         *     with what differs from that one, and the board of ``question``; otherwise with the whole build.
+         *     With ``dry`` nothing is stored: it answers as a trial, with everything that the acts touch.
          */
         post: operations["enter_api_builds__id__entries_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{id}/trial": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Try Acts
-         * @description The same acts, assessed and not stored, with everything that they touch; pictures of ``station`` and the profile.
-         */
-        post: operations["try_acts_api_builds__id__trial_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -440,7 +453,8 @@ export interface paths {
         put?: never;
         /**
          * Open Finding
-         * @description Ways out of one finding and its margin drawn at random, as stored or as a trial leaves it. Asked when a finding is opened.
+         * @description Why one finding reads as it does, its ways out and its margin drawn at random, as stored or
+         *     as a trial leaves it.
          */
         post: operations["open_finding_api_builds__id__opened_post"];
         delete?: never;
@@ -500,12 +514,62 @@ export interface paths {
         put?: never;
         /**
          * Step Build
-         * @description Undo or redo one change, as a new version: the last one of this hand, or version ``of`` whoever made it.
+         * @description Undo or redo one change, as a new version: the last one of this hand, or version ``of``
+         *     whoever made it.
          *
-         *     Where only others changed it answers 409 with their last change, which is taken when it is asked for by number.
+         *     Where only others changed it answers 409 with their last change, which is taken when it is asked
+         *     for by number.
          */
         post: operations["step_build_api_builds__id___kind__post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Jobs
+         * @description Every search that is remembered, the newest first, without what it found.
+         */
+        get: operations["all_jobs_api_jobs_get"];
+        put?: never;
+        /**
+         * Start
+         * @description Ask for a search of a build as it stands now; one that is under way for it is answered.
+         */
+        post: operations["start_api_jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description One search: how far it is, and what it found so far.
+         */
+        get: operations["one_api_jobs__id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop
+         * @description Stop a search; what it found is kept.
+         */
+        delete: operations["stop_api_jobs__id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -601,179 +665,114 @@ export interface components {
             do: "add";
             /** List */
             list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
             /** Row */
             row?: {
                 [key: string]: unknown;
             };
         };
         /**
-         * Assessment
-         * @description The whole answer for one build.
+         * Aside
+         * @description What an earlier version kept at a place that there is no longer.
          */
-        Assessment: {
-            /** Findings */
-            findings: components["schemas"]["Finding"][];
+        Aside: {
+            /** Place */
+            place: string;
+            /** Value */
+            value: string;
+        };
+        /** AssessmentOf[FindingLine] */
+        AssessmentOf_FindingLine_: {
+            /**
+             * Findings
+             * @description In the order of the trade.
+             */
+            findings: components["schemas"]["FindingLine"][];
             /** Quantities */
             quantities: {
                 [key: string]: components["schemas"]["Resolved"];
             };
-            /** Next */
+            /**
+             * Next
+             * @description Measure next, most settling first.
+             */
             next: components["schemas"]["Settle"][];
             /** Tallies */
             tallies: {
                 [key: string]: components["schemas"]["Tally"];
             };
+            /** By Question */
+            by_question: {
+                [key: string]: components["schemas"]["Tally"];
+            };
+            /**
+             * Asked
+             * @description Dimensions, choices and questions that are asked under the choices made.
+             */
+            asked: string[];
+            /**
+             * Opens
+             * @description What is open until a gate.
+             */
+            opens: components["schemas"]["OpenItem"][];
         };
         /**
-         * BeltRow
-         * @description What of a pulley follows from the run.
+         * Board
+         * @description All that a question shows beside its ledger, its lists and its findings.
          */
-        BeltRow: {
-            /** Name */
-            name: string;
-            /** Wrap Deg */
-            wrap_deg: number;
-            /** Span Mm */
-            span_mm: number;
-            /** Turns */
-            turns: string;
+        Board: {
+            /**
+             * Drawings
+             * @default []
+             */
+            drawings: components["schemas"]["Drawing"][];
+            /**
+             * Tables
+             * @default []
+             */
+            tables: components["schemas"]["Table"][];
+            /**
+             * Charts
+             * @default []
+             */
+            charts: components["schemas"]["Chart"][];
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            scene?: components["schemas"]["Scene"] | null;
+            /**
+             * Row States
+             * @default []
+             */
+            row_states: components["schemas"]["RowState"][];
+            /**
+             * Failed
+             * @default false
+             */
+            failed: boolean;
         };
         /**
-         * Boards
-         * @description Drawings by station, the profile strip in both views, and the tables that belong to them.
+         * BoardsOf
+         * @description The profile (under an empty key) and the board of a question, by its key.
          */
-        Boards: {
-            profile: components["schemas"]["Drawing"];
-            plan: components["schemas"]["Drawing"];
-            mate: components["schemas"]["Drawing"];
-            stack: components["schemas"]["Drawing"];
-            /** Seat */
-            seat: {
-                [key: string]: components["schemas"]["Drawing"];
+        BoardsOf: {
+            /** Tag */
+            tag: string;
+            /** Boards */
+            boards: {
+                [key: string]: components["schemas"]["Board"];
             };
-            line: components["schemas"]["Drawing"];
-            /** Clear */
-            clear: {
-                [key: string]: components["schemas"]["Drawing"];
-            };
-            /** Plate Mass Kg */
-            plate_mass_kg: number | null;
-            /** Shared */
-            shared: [
-                string,
-                string
-            ][];
-            /** Readouts */
-            readouts: components["schemas"]["Readout"][];
-            /** Mount Rows */
-            mount_rows: components["schemas"]["MountRow"][];
-            /** Cases */
-            cases: string[];
-            /** Modes */
-            modes: components["schemas"]["ModeRow"][];
-            chart: components["schemas"]["Chart"] | null;
-            /** Orders */
-            orders: components["schemas"]["Order"][];
-            /** Facts */
-            facts: [
-                string,
-                number,
-                string
-            ][];
-            /** Scene */
-            scene: components["schemas"]["SceneSolid"][];
-            /** Pairs */
-            pairs: components["schemas"]["PairRow"][];
-            /** Pair Count */
-            pair_count: number;
-            /** Pairs Unmeasured */
-            pairs_unmeasured: number;
-            belt: components["schemas"]["Drawing"] | null;
-            /** Belt Rows */
-            belt_rows: components["schemas"]["BeltRow"][];
-            /** Belt Length Mm */
-            belt_length_mm: number | null;
-            /** Steps */
-            steps: components["schemas"]["StepState"][];
-            /** Tightening */
-            tightening: components["schemas"]["Tightening"][];
-            /** Screws */
-            screws: components["schemas"]["Screw"][];
-            /** Open Items */
-            open_items: components["schemas"]["OpenItem"][];
-            holds: components["schemas"]["HoldPoints"];
-            totals: components["schemas"]["Totals"];
-            /** Minutes Worked */
-            minutes_worked: number;
-        };
-        /** BoardsInPart */
-        BoardsInPart: {
-            profile?: components["schemas"]["Drawing"];
-            plan?: components["schemas"]["Drawing"];
-            mate?: components["schemas"]["Drawing"];
-            stack?: components["schemas"]["Drawing"];
-            /** Seat */
-            seat?: {
-                [key: string]: components["schemas"]["Drawing"];
-            };
-            line?: components["schemas"]["Drawing"];
-            /** Clear */
-            clear?: {
-                [key: string]: components["schemas"]["Drawing"];
-            };
-            /** Plate Mass Kg */
-            plate_mass_kg?: number | null;
-            /** Shared */
-            shared?: [
-                string,
-                string
-            ][];
-            /** Readouts */
-            readouts?: components["schemas"]["Readout"][];
-            /** Mount Rows */
-            mount_rows?: components["schemas"]["MountRow"][];
-            /** Cases */
-            cases?: string[];
-            /** Modes */
-            modes?: components["schemas"]["ModeRow"][];
-            chart?: components["schemas"]["Chart"] | null;
-            /** Orders */
-            orders?: components["schemas"]["Order"][];
-            /** Facts */
-            facts?: [
-                string,
-                number,
-                string
-            ][];
-            /** Scene */
-            scene?: components["schemas"]["SceneSolid"][];
-            /** Pairs */
-            pairs?: components["schemas"]["PairRow"][];
-            /** Pair Count */
-            pair_count?: number;
-            /** Pairs Unmeasured */
-            pairs_unmeasured?: number;
-            belt?: components["schemas"]["Drawing"] | null;
-            /** Belt Rows */
-            belt_rows?: components["schemas"]["BeltRow"][];
-            /** Belt Length Mm */
-            belt_length_mm?: number | null;
-            /** Steps */
-            steps?: components["schemas"]["StepState"][];
-            /** Tightening */
-            tightening?: components["schemas"]["Tightening"][];
-            /** Screws */
-            screws?: components["schemas"]["Screw"][];
-            /** Open Items */
-            open_items?: components["schemas"]["OpenItem"][];
-            holds?: components["schemas"]["HoldPoints"];
-            totals?: components["schemas"]["Totals"];
-            /** Minutes Worked */
-            minutes_worked?: number;
         };
         /**
          * BoltedJoint
-         * @description Screws that belong together, with the torque and where it comes from. Its evidence is the torque's: no gauge reads one.
+         * @description Screws that belong together, with the torque and where it comes from. Its evidence is the
+         *     torque's: no gauge reads one.
          */
         BoltedJoint: {
             /** N */
@@ -866,10 +865,10 @@ export interface components {
         Build: {
             /**
              * Schema Version
-             * @default 3
+             * @default 4
              * @constant
              */
-            schema_version: 3;
+            schema_version: 4;
             /** Name */
             name: string;
             /**
@@ -946,6 +945,11 @@ export interface components {
             /** Events */
             events: components["schemas"]["EventRecord"][];
             /**
+             * Aside
+             * @description What an earlier version kept and this one has no place for.
+             */
+            aside: components["schemas"]["Aside"][];
+            /**
              * Sure
              * @description Sets of sizes that read as if they could not hold together, and who said that they do.
              */
@@ -953,14 +957,115 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** BuildChange[FindingLine] */
+        BuildChange_FindingLine_: {
+            /**
+             * Findings
+             * @description Those that are new.
+             */
+            findings: components["schemas"]["FindingLine"][];
+            /**
+             * Altered
+             * @description Of those that read otherwise, by id: the fields that differ.
+             */
+            altered: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /**
+             * Order
+             * @description Ids of all findings that there are now, in the order of the trade; none where they stand as they stood.
+             */
+            order: string[] | null;
+            /**
+             * Quantities
+             * @description Those that stand otherwise.
+             */
+            quantities: {
+                [key: string]: components["schemas"]["Resolved"];
+            };
+            /**
+             * Gone
+             * @description Addresses that there are no longer.
+             */
+            gone: string[];
+            /**
+             * Next
+             * @description None where it stands.
+             */
+            next: components["schemas"]["Settle"][] | null;
+            /** Tallies */
+            tallies: {
+                [key: string]: components["schemas"]["Tally"];
+            };
+            /**
+             * By Question
+             * @description Of questions that tally otherwise.
+             */
+            by_question: {
+                [key: string]: components["schemas"]["Tally"];
+            };
+            /**
+             * Asked
+             * @description None where it is the same.
+             */
+            asked: string[] | null;
+            /**
+             * Opens
+             * @description None where it is the same.
+             */
+            opens: components["schemas"]["OpenItem"][] | null;
+            /**
+             * Boards
+             * @description Boards that differ, of the profile and of the question that is looked at.
+             */
+            boards: {
+                [key: string]: components["schemas"]["Board"];
+            };
+            /** Id */
+            id: string;
+            /** Version */
+            version: number;
+            /**
+             * Tag
+             * @description The version as If-Match wants it, with the epoch of this life of the build.
+             */
+            tag: string;
+            /** Updated At */
+            updated_at: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+            /** @description What was just undone or redone. */
+            stepped?: components["schemas"]["Stepped"] | null;
+            /**
+             * Between
+             * @description Changes of others since the version that this change was made against; it was laid on them.
+             * @default []
+             */
+            between: components["schemas"]["ChangeLine"][];
+            /**
+             * Since
+             * @description Tag of the version that it differs from.
+             */
+            since: string;
+            /**
+             * Document
+             * @description JSON Patch from that document to this one.
+             */
+            document: {
+                [key: string]: unknown;
+            }[];
+        };
         /**
          * BuildState
          * @description A build at a version, with everything that is said about it.
          */
         BuildState: {
             document: components["schemas"]["Build"];
-            assessment: components["schemas"]["Assessment"];
-            boards: components["schemas"]["Boards"];
+            assessment: components["schemas"]["AssessmentOf_FindingLine_"];
             /** Id */
             id: string;
             /** Version */
@@ -1005,7 +1110,8 @@ export interface components {
         };
         /**
          * Callout
-         * @description Where a dimension shows: its letter and the point that it speaks of. ``main`` ones are always drawn.
+         * @description Where a dimension shows: its letter and the point that it speaks of. ``main`` ones are
+         *     always drawn.
          */
         Callout: {
             /** Letter */
@@ -1024,7 +1130,8 @@ export interface components {
         };
         /**
          * Catalogue
-         * @description All that does not change while Pindo runs: dimensions, choices, limits, sources, tools, events.
+         * @description All that does not change while Pindo runs: dimensions, choices, limits, sources, tools,
+         *     events.
          */
         Catalogue: {
             /** Dimensions */
@@ -1058,16 +1165,6 @@ export interface components {
             parts: string[];
             /** Lists */
             lists: components["schemas"]["ListRow"][];
-            /**
-             * Gap Kinds
-             * @description What a reading of a trial fit is of.
-             */
-            gap_kinds: string[];
-            /**
-             * Gap Classes
-             * @description What a gap of a fit's own lies between.
-             */
-            gap_classes: string[];
             /** Templates */
             templates: {
                 [key: string]: components["schemas"]["Step"][];
@@ -1085,6 +1182,11 @@ export interface components {
             do: "cell";
             /** List */
             list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
             /** Row */
             row: number;
             /** Field */
@@ -1178,6 +1280,28 @@ export interface components {
             until: string;
         };
         /**
+         * Column
+         * @description A column of a table: words, or numbers of a kind in its base unit.
+         */
+        Column: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** Places */
+            places?: number | null;
+            /**
+             * Wide
+             * @default 1
+             */
+            wide: number;
+        };
+        /**
          * ColumnRow
          * @description One column of a list.
          */
@@ -1229,6 +1353,27 @@ export interface components {
              * @description Why the last copy could not be made; empty for nothing.
              */
             trouble: string;
+        };
+        /**
+         * Detail
+         * @description Why a finding reads as it does, and what to do about it.
+         */
+        Detail: {
+            /** Why */
+            why: string;
+            /** Caution */
+            caution: string;
+            /** Rules */
+            rules: components["schemas"]["RuleUsed"][];
+            /** Shares */
+            shares: components["schemas"]["Share"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Inputs */
+            inputs: string[];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+            sampled: components["schemas"]["Sampled"] | null;
         };
         /**
          * Dimension
@@ -1301,13 +1446,6 @@ export interface components {
              * @description Words that mean nought here.
              */
             zero: string[];
-            /**
-             * When Option
-             * @description The choice that decides whether it is asked for; empty for always.
-             */
-            when_option: string;
-            /** When Values */
-            when_values: string[];
         };
         /**
          * Drawing
@@ -1316,6 +1454,21 @@ export interface components {
         Drawing: {
             /** View */
             view: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Two Sided
+             * @default false
+             */
+            two_sided: boolean;
+            /**
+             * Rules
+             * @default false
+             */
+            rules: boolean;
             /** X Low */
             x_low: number;
             /** X High */
@@ -1440,7 +1593,8 @@ export interface components {
         };
         /**
          * Face
-         * @description A bolting face. ``taken_from`` front: looking rearwards, as into a bellhousing's mouth; u is then mirrored.
+         * @description A bolting face. ``taken_from`` front: looking rearwards, as into a bellhousing's mouth; u
+         *     is then mirrored.
          */
         Face: {
             /**
@@ -1486,10 +1640,10 @@ export interface components {
             detail: string;
         };
         /**
-         * Finding
-         * @description The answer to a check, with everything that a person needs to believe or dispute it.
+         * FindingLine
+         * @description A finding as it stands in a list; the rest of it is asked when it is opened.
          */
-        Finding: {
+        FindingLine: {
             /** Id */
             id: string;
             station: components["schemas"]["Station"];
@@ -1498,91 +1652,46 @@ export interface components {
             /** Title */
             title: string;
             verdict: components["schemas"]["Verdict"];
-            /**
-             * Condition
-             * @default
-             */
+            /** Condition */
             condition: string;
-            /**
-             * Kind
-             * @default length
-             */
+            /** Kind */
             kind: string;
             /** Value */
-            value?: number | null;
+            value: number | null;
             /** Value Pm */
-            value_pm?: number | null;
+            value_pm: number | null;
             /** Low */
-            low?: number | null;
+            low: number | null;
             /** High */
-            high?: number | null;
+            high: number | null;
             /** Margin */
-            margin?: number | null;
+            margin: number | null;
             /** U */
-            u?: number | null;
+            u: number | null;
             sentence: components["schemas"]["Sentence"];
-            /**
-             * Why
-             * @default
-             */
-            why: string;
-            /**
-             * Caution
-             * @default
-             */
-            caution: string;
-            /**
-             * Safety
-             * @default false
-             */
+            /** Safety */
             safety: boolean;
-            /**
-             * Provisional
-             * @default false
-             */
+            /** Provisional */
             provisional: boolean;
-            /**
-             * Rules
-             * @default []
-             */
-            rules: components["schemas"]["RuleUsed"][];
-            /**
-             * Shares
-             * @default []
-             */
-            shares: components["schemas"]["Share"][];
-            /**
-             * Missing
-             * @default []
-             */
-            missing: components["schemas"]["Missing"][];
-            /**
-             * Inputs
-             * @default []
-             */
-            inputs: string[];
-            /**
-             * Ways Out
-             * @default []
-             */
-            ways_out: components["schemas"]["WayOut"][];
-            /**
-             * Waived By
-             * @default
-             */
+            /** Limit Worked Out */
+            limit_worked_out: boolean;
+            /** Limit Changed */
+            limit_changed: boolean;
+            /** Waived By */
             waived_by: string;
-            /**
-             * Waiver Ended
-             * @default
-             */
+            /** Waiver Ended */
             waiver_ended: string;
-            /**
-             * Sure At
-             * @default
-             */
+            /** Sure At */
             sure_at: string;
+            /** Stretch */
+            stretch: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
             /** At */
-            at?: [
+            at: [
                 number,
                 number,
                 number
@@ -1629,9 +1738,13 @@ export interface components {
         };
         /**
          * FitGap
-         * @description One gap of a trial fit: what was predicted then, what was read. One of the user's own has a title and a class, and no finding.
+         * @description One gap of a trial fit: what was predicted then, what was read. One of the user's own has
+         *     a title and a class, and no finding.
          */
         FitGap: {
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
             /**
              * Finding
              * @default
@@ -1658,13 +1771,22 @@ export interface components {
             predicted: number | null;
             /** Predicted Pm */
             predicted_pm: number | null;
-            /** Measured */
+            /** read */
             measured: string | null;
-            /**
-             * Lapsed
-             * @default
-             */
-            lapsed: string;
+        };
+        /**
+         * Found
+         * @description One step of a search: a finding, and the ways out of it.
+         */
+        Found: {
+            /** Finding */
+            finding: string;
+            /** Title */
+            title: string;
+            /** Verdict */
+            verdict: string;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * Gap
@@ -1683,8 +1805,33 @@ export interface components {
             y2: number;
         };
         /**
+         * Gap3D
+         * @description The stretch in space that a finding speaks of, between two points of the vehicle. [mm]
+         */
+        Gap3D: {
+            /** Finding */
+            finding: string;
+            /** P */
+            p: [
+                number,
+                number,
+                number
+            ];
+            /** Q */
+            q: [
+                number,
+                number,
+                number
+            ];
+            /** Gap */
+            gap: number;
+            /** Mark */
+            mark: string;
+        };
+        /**
          * Handle
-         * @description A place to drag: along x, round the origin, or both ways where a second dimension follows y.
+         * @description A place to drag: along x, round the origin, or both ways where a second dimension follows
+         *     y.
          */
         Handle: {
             /** Address */
@@ -1750,27 +1897,12 @@ export interface components {
          */
         Heat: "cold" | "hot";
         /**
-         * HoldPoints
-         * @description Hold points counted for the hand-over.
-         */
-        HoldPoints: {
-            /** Passed */
-            passed: number;
-            /** Open */
-            open: number;
-            /** Left Out */
-            left_out: number;
-            /** Waived */
-            waived: number;
-            /** Unmeasured */
-            unmeasured: number;
-        };
-        /**
          * Hole
          * @description One hole of a casting, numbered; lengths as typed in the face's unit.
          *
-         *     ``fastening`` says what the plate has at this place: for a hole of the engine a screw through the plate
-         *     into the block; for one of the gearbox a thread in the plate or a bolt with its nut on the engine side.
+         *     ``fastening`` says what the plate has at this place: for a hole of the engine a screw through
+         *     the plate into the block; for one of the gearbox a thread in the plate or a bolt with its nut on
+         *     the engine side.
          */
         Hole: {
             /** N */
@@ -1911,6 +2043,46 @@ export interface components {
             rework: boolean;
         };
         /**
+         * Job
+         * @description A search, and how far it is.
+         */
+        Job: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Build */
+            build: string;
+            /** Tag */
+            tag: string;
+            /**
+             * State
+             * @default waiting
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "stopped" | "failed";
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Total
+             * @default 0
+             */
+            total: number;
+            /**
+             * Found
+             * @default []
+             */
+            found: components["schemas"]["Found"][];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Land
          * @description A raised part of a casting's face without a hole: a rib end, a nib.
          */
@@ -1974,6 +2146,8 @@ export interface components {
             before: number;
             /** After */
             after: number;
+            /** Kind */
+            kind: string;
         };
         /**
          * ListRow
@@ -1997,6 +2171,11 @@ export interface components {
              * @description Facts of record: stored at once, never held as a trial.
              */
             record: boolean;
+            /**
+             * Parts
+             * @description Lists that each of its rows has.
+             */
+            parts: components["schemas"]["PartListRow"][];
             /** Columns */
             columns: components["schemas"]["ColumnRow"][];
         };
@@ -2051,6 +2230,30 @@ export interface components {
             problems: string[];
         };
         /**
+         * Mesh
+         * @description How a shape is made for the view in space: an outline that is turned about z (radius, z), or
+         *     one in x and y that is as thick as ``thick``, with a round hole in its middle. [mm]
+         */
+        Mesh: {
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Turned */
+            turned: boolean;
+            /**
+             * Thick
+             * @default 0
+             */
+            thick: number;
+            /**
+             * Hole
+             * @default 0
+             */
+            hole: number;
+        };
+        /**
          * Missing
          * @description An input that has no value here, and why.
          */
@@ -2065,16 +2268,6 @@ export interface components {
             status: string;
             /** Detail */
             detail: string;
-        };
-        /**
-         * ModeRow
-         * @description One natural frequency of the unit on its mounts.
-         */
-        ModeRow: {
-            /** Hertz */
-            hertz: number;
-            /** About Crank */
-            about_crank: number;
         };
         /**
          * Modification
@@ -2161,7 +2354,8 @@ export interface components {
         };
         /**
          * Mount
-         * @description One mount of the unit: its rubber's middle on the engine side. One of the gearbox is told behind the bell's mouth and moves with it.
+         * @description One mount of the unit: its rubber's middle on the engine side. One of the gearbox is told
+         *     behind the bell's mouth and moves with it.
          */
         Mount: {
             /** N */
@@ -2218,22 +2412,6 @@ export interface components {
             rating: string | null;
         };
         /**
-         * MountRow
-         * @description What a mount carries and how far it moves in each load case. [%, mm]
-         */
-        MountRow: {
-            /** N */
-            n: number;
-            /** Name */
-            name: string;
-            /** Share */
-            share: number;
-            /** Squash */
-            squash: number;
-            /** Moves */
-            moves: number[];
-        };
-        /**
          * NewBuild
          * @description A new build: blank by name, or one of the demos.
          */
@@ -2261,6 +2439,16 @@ export interface components {
              * @enum {string}
              */
             demo: "pump-tender" | "garden-trolley" | "";
+        };
+        /**
+         * NewJob
+         * @description A search that is asked for.
+         */
+        NewJob: {
+            /** Kind */
+            kind: string;
+            /** Build */
+            build: string;
         };
         /**
          * Note
@@ -2310,15 +2498,6 @@ export interface components {
             gate: string;
         };
         /**
-         * Opened
-         * @description What is worked out when a finding is opened: it takes longer than all findings together.
-         */
-        Opened: {
-            /** Ways */
-            ways: components["schemas"]["WayOut"][];
-            sampled: components["schemas"]["Sampled"] | null;
-        };
-        /**
          * OptionRow
          * @description One choice.
          */
@@ -2335,22 +2514,6 @@ export interface components {
              * @description What holds until something else is said; empty for nothing.
              */
             default: string;
-            /** When Option */
-            when_option: string;
-            /** When Values */
-            when_values: string[];
-        };
-        /**
-         * Order
-         * @description A length that is ordered from a maker. [mm], or pitches for a chain
-         */
-        Order: {
-            /** Name */
-            name: string;
-            /** Value */
-            value: number;
-            /** Pm */
-            pm: number;
         };
         /**
          * Override
@@ -2361,44 +2524,6 @@ export interface components {
             value: number;
             /** Note */
             note: string;
-        };
-        /**
-         * PairRow
-         * @description A line of the tightest list. [mm]
-         */
-        PairRow: {
-            /** Finding */
-            finding: string;
-            /** Engine */
-            engine: string;
-            /** Chassis */
-            chassis: string;
-            /** Gap */
-            gap: number;
-            /** Pm */
-            pm: number;
-            /** Read */
-            read: boolean;
-            /** Class Limit */
-            class_limit: number;
-            /** Moves */
-            moves: number;
-            /** Left */
-            left: number;
-            /** P */
-            p: [
-                number,
-                number,
-                number
-            ];
-            /** Q */
-            q: [
-                number,
-                number,
-                number
-            ];
-            /** Verdict */
-            verdict: string;
         };
         /**
          * PartCard
@@ -2440,6 +2565,19 @@ export interface components {
              * @default
              */
             stations: string;
+        };
+        /** PartListRow */
+        PartListRow: {
+            /** Key */
+            key: string;
+            /** Field */
+            field: string;
+            /** One */
+            one: string;
+            /** Title */
+            title: string;
+            /** Columns */
+            columns: components["schemas"]["ColumnRow"][];
         };
         /**
          * PatchOperation
@@ -2625,7 +2763,8 @@ export interface components {
         };
         /**
          * Pulley
-         * @description A pulley of the belt run, in belt order; seen from the accessory end, looking at the engine.
+         * @description A pulley of the belt run, in belt order; seen from the accessory end, looking at the
+         *     engine.
          */
         Pulley: {
             /** N */
@@ -2689,6 +2828,11 @@ export interface components {
             do: "put";
             /** List */
             list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
             /** Row */
             row: number;
             /** Field */
@@ -2698,7 +2842,7 @@ export interface components {
         };
         /**
          * QuestionRow
-         * @description One question of a station: what a step of the plan may watch.
+         * @description One question of a station: what it asks for, and what a step of the plan may watch.
          */
         QuestionRow: {
             /** Key */
@@ -2706,6 +2850,32 @@ export interface components {
             station: components["schemas"]["Station"];
             /** Name */
             name: string;
+            /** Asks */
+            asks: string;
+            /** Ledger */
+            ledger: components["schemas"]["LedgerRow"][];
+            /** Lists */
+            lists: string[];
+            /**
+             * Path
+             * @description Its name within its station, as it stands in addresses.
+             */
+            path: string;
+            /** Options */
+            options: string[];
+            /**
+             * Gaps
+             * @description Whether its lengths are gaps that a trial fit can read.
+             */
+            gaps: boolean;
+            /**
+             * Files
+             * @description Files that it gives out: path under the build, and name.
+             */
+            files: [
+                string,
+                string
+            ][];
         };
         /**
          * Raw
@@ -2743,20 +2913,30 @@ export interface components {
             tool?: components["schemas"]["Tool"] | null;
         };
         /**
-         * Readout
-         * @description A place of the unit in the vehicle. [mm]
+         * Reading
+         * @description A figure to read off.
          */
-        Readout: {
+        Reading: {
             /** Name */
             name: string;
-            /** Back */
-            back: number;
-            /** Left */
-            left: number;
-            /** Above Rail */
-            above_rail: number;
-            /** Above Ground */
-            above_ground: number | null;
+            /** Value */
+            value: number;
+            /** Kind */
+            kind: string;
+            /** Pm */
+            pm?: number | null;
+            /**
+             * Ordered
+             * @default false
+             */
+            ordered: boolean;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /** Places */
+            places?: number | null;
         };
         /**
          * Remove
@@ -2770,6 +2950,11 @@ export interface components {
             do: "remove";
             /** List */
             list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
             /** Row */
             row: number;
         };
@@ -2785,6 +2970,11 @@ export interface components {
             do: "renumber";
             /** List */
             list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
             /** Row */
             row: number;
             /** To */
@@ -2793,8 +2983,6 @@ export interface components {
         /**
          * Resolved
          * @description One input: its value and ± in the base unit of its kind, or why it has none.
-         *
-         *     Compared by identity: the same statement resolves to the same object, so that an answer made from it can be kept.
          */
         Resolved: {
             /** Address */
@@ -2852,6 +3040,20 @@ export interface components {
             ] | null;
             /** Asked */
             asked?: number | null;
+            /** Parts */
+            parts?: {
+                [key: string]: number;
+            } | null;
+            /**
+             * Wants
+             * @default []
+             */
+            wants: string[];
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
         };
         /**
          * Restored
@@ -2922,6 +3124,31 @@ export interface components {
             known: boolean;
         };
         /**
+         * RowState
+         * @description How a row of the question's list stands: a step that waits.
+         */
+        RowState: {
+            /** N */
+            n: number;
+            /** Status */
+            status: string;
+            /**
+             * Waits For
+             * @default []
+             */
+            waits_for: number[];
+            /**
+             * No Hold
+             * @default []
+             */
+            no_hold: number[];
+            /**
+             * Against
+             * @default []
+             */
+            against: string[];
+        };
+        /**
          * RuleRow
          * @description One limit of the rules table.
          */
@@ -2976,52 +3203,20 @@ export interface components {
             chance: number;
         };
         /**
-         * SceneSolid
-         * @description A solid for the view in space: sizes in its own axes and where it stands. [mm]
+         * Scene
+         * @description Bodies in space, and what is tight between them.
          */
-        SceneSolid: {
-            /** N */
-            n: number;
-            /** Name */
-            name: string;
-            /** Body */
-            body: string;
-            /** Class */
-            class_: string;
-            /** Shape */
-            shape: string;
-            /** Sizes */
-            sizes: number[];
-            /** Turn */
-            turn: number[];
-            /** Place */
-            place: [
-                number,
-                number,
-                number
-            ];
-        };
-        /**
-         * Screw
-         * @description The screw of one hole: what it clamps, how long it may be, and what it is cut from. [mm]
-         */
-        Screw: {
-            /** Hole */
-            hole: string;
-            /** What */
-            what: string;
-            /** Grip */
-            grip: number | null;
-            /** Least */
-            least: number | null;
-            /** Most */
-            most: number | null;
-            /** Stock */
-            stock: number | null;
-            /** Washer */
-            washer: number;
-            /** Note */
-            note: string;
+        Scene: {
+            /**
+             * Solids
+             * @default []
+             */
+            solids: components["schemas"]["Solid3D"][];
+            /**
+             * Gaps
+             * @default []
+             */
+            gaps: components["schemas"]["Gap3D"][];
         };
         /**
          * Sentence
@@ -3076,7 +3271,8 @@ export interface components {
         };
         /**
          * Shape
-         * @description A polygon or line of one part; ``known`` is False where a missing size was drawn at a usual one.
+         * @description A polygon or line of one part; ``known`` is False where a missing size was drawn at a
+         *     usual one.
          */
         Shape: {
             /** Part */
@@ -3126,8 +3322,9 @@ export interface components {
          * Solid
          * @description A body of the build in simple shapes, places from its middle.
          *
-         *     Sizes: box length, width, height; cylinder, capsule, cone diameter and length; sphere diameter; ring outside diameter, inside
-         *     diameter, length; panel with a round hole: length, width, thickness, hole. One of the gearbox is told behind the bell's mouth and moves with it.
+         *     Sizes: box length, width, height; cylinder, capsule, cone diameter and length; sphere diameter;
+         *     ring outside diameter, inside diameter, length; panel with a round hole: length, width,
+         *     thickness, hole. One of the gearbox is told behind the bell's mouth and moves with it.
          */
         Solid: {
             /** N */
@@ -3194,6 +3391,29 @@ export interface components {
             turn: string | null;
         };
         /**
+         * Solid3D
+         * @description A body for the scene: its form, turn and place in the vehicle.
+         */
+        Solid3D: {
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /** Body */
+            body: string;
+            /** Ink */
+            ink: string;
+            mesh: components["schemas"]["Mesh"];
+            /** Turn */
+            turn: number[];
+            /** Place */
+            place: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Source
          * @description Rungs of the ladder of evidence, best first.
          * @enum {string}
@@ -3235,7 +3455,8 @@ export interface components {
         };
         /**
          * StateFieldRow
-         * @description One thing that can be said of the state a reading was taken in; no choices means free text.
+         * @description One thing that can be said of the state a reading was taken in; no choices means free
+         *     text.
          */
         StateFieldRow: {
             /** Field */
@@ -3288,7 +3509,8 @@ export interface components {
         Status: "standing" | "missing" | "word" | "lapsed" | "contradiction" | "bad entry" | "question";
         /**
          * Step
-         * @description A step of the build's own plan. ``needs``, ``hides`` and ``needs_hold`` name steps by number.
+         * @description A step of the build's own plan. ``needs``, ``hides`` and ``needs_hold`` name steps by
+         *     number.
          */
         Step: {
             /** N */
@@ -3400,22 +3622,6 @@ export interface components {
             minutes: string | null;
         };
         /**
-         * StepState
-         * @description Where a step stands: done, left out, can do, waits, blocked.
-         */
-        StepState: {
-            /** N */
-            n: number;
-            /** Status */
-            status: string;
-            /** Waits For */
-            waits_for: number[];
-            /** No Hold */
-            no_hold: number[];
-            /** Blocked By */
-            blocked_by: string[];
-        };
-        /**
          * Stepped
          * @description A change that was undone or redone, in words, with its places.
          */
@@ -3426,6 +3632,63 @@ export interface components {
             words: string[];
             /** Places */
             places: components["schemas"]["ChangedPlace"][];
+        };
+        /**
+         * Table
+         * @description Rows under heads.
+         */
+        Table: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            /**
+             * Of Record
+             * @default false
+             */
+            of_record: boolean;
+            /**
+             * Paper Only
+             * @default false
+             */
+            paper_only: boolean;
+        };
+        /**
+         * TableRow
+         * @description A row of a table; ``finding`` and ``address`` are what it leads to, ``mark`` its verdict.
+         */
+        TableRow: {
+            /** Cells */
+            cells: (string | number | (string | number)[] | null)[];
+            /**
+             * Finding
+             * @default
+             */
+            finding: string;
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Mark
+             * @default
+             */
+            mark: string;
         };
         /**
          * Take
@@ -3472,63 +3735,11 @@ export interface components {
             unmeasured: number;
         };
         /**
-         * Tightening
-         * @description A tightening table.
-         */
-        Tightening: {
-            /** N */
-            n: number;
-            /** Name */
-            name: string;
-            /** Thread */
-            thread: string;
-            /** Order */
-            order: number[];
-            /** Stages Nm */
-            stages_nm: number[];
-            /** Angles Deg */
-            angles_deg: number[];
-            /** Read As */
-            read_as: string;
-            /** Source */
-            source: string;
-            /** State */
-            state: string;
-            /** Locker */
-            locker: string;
-            /** Note */
-            note: string;
-        };
-        /**
          * Tool
          * @description Measuring tools with a default ± of their own.
          * @enum {string}
          */
         Tool: "digital calliper" | "vernier depth gauge" | "steel rule" | "tape" | "dial indicator" | "micrometer or bore gauge" | "digital inclinometer" | "bubble angle finder" | "count" | "gear or thread gauge" | "scale";
-        /**
-         * Totals
-         * @description What was paid, came back, is asked back, is still to pay, and what it will be; never without the unpriced count.
-         */
-        Totals: {
-            /** Paid */
-            paid: number;
-            /** Refunded */
-            refunded: number;
-            /** Refunds Asked */
-            refunds_asked: number;
-            /** Due */
-            due: number;
-            /** Forecast */
-            forecast: number;
-            /** If Refunded */
-            if_refunded: number;
-            /** Wasted */
-            wasted: number;
-            /** Unpriced */
-            unpriced: number;
-            /** Refused */
-            refused: number[];
-        };
         /**
          * TrialOf
          * @description What is tried, or nothing.
@@ -3540,21 +3751,27 @@ export interface components {
              */
             acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
         };
-        /**
-         * TrialState
-         * @description A change that is not stored: all that it makes different from the stored build, and what keeping it would spoil.
-         */
-        TrialState: {
+        /** TrialState[FindingLine] */
+        TrialState_FindingLine_: {
             /**
              * Findings
-             * @description Those that are new or read otherwise.
+             * @description Those that are new.
              */
-            findings: components["schemas"]["Finding"][];
+            findings: components["schemas"]["FindingLine"][];
+            /**
+             * Altered
+             * @description Of those that read otherwise, by id: the fields that differ.
+             */
+            altered: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
             /**
              * Order
-             * @description Ids of all findings that there are now, in the order of the trade.
+             * @description Ids of all findings that there are now, in the order of the trade; none where they stand as they stood.
              */
-            order: string[];
+            order: string[] | null;
             /**
              * Quantities
              * @description Those that stand otherwise.
@@ -3562,14 +3779,44 @@ export interface components {
             quantities: {
                 [key: string]: components["schemas"]["Resolved"];
             };
-            /** Next */
-            next: components["schemas"]["Settle"][];
+            /**
+             * Gone
+             * @description Addresses that there are no longer.
+             */
+            gone: string[];
+            /**
+             * Next
+             * @description None where it stands.
+             */
+            next: components["schemas"]["Settle"][] | null;
             /** Tallies */
             tallies: {
                 [key: string]: components["schemas"]["Tally"];
             };
-            /** @description Pictures of the profile and of the station that was asked for. */
-            boards: components["schemas"]["BoardsInPart"];
+            /**
+             * By Question
+             * @description Of questions that tally otherwise.
+             */
+            by_question: {
+                [key: string]: components["schemas"]["Tally"];
+            };
+            /**
+             * Asked
+             * @description None where it is the same.
+             */
+            asked: string[] | null;
+            /**
+             * Opens
+             * @description None where it is the same.
+             */
+            opens: components["schemas"]["OpenItem"][] | null;
+            /**
+             * Boards
+             * @description Boards that differ, of the profile and of the question that is looked at.
+             */
+            boards: {
+                [key: string]: components["schemas"]["Board"];
+            };
             ripple: components["schemas"]["Ripple"];
         };
         /**
@@ -3630,6 +3877,10 @@ export interface components {
             /** Target */
             target: number;
             costs: components["schemas"]["Sentence"];
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
     };
     responses: never;
@@ -6683,16 +6934,10 @@ export interface operations {
             };
         };
     };
-    enter_api_builds__id__entries_post: {
+    get_boards_api_builds__id__boards_get: {
         parameters: {
             query?: {
-                why?: string;
-                key?: string;
-                who?: string;
-                hand?: string;
-                screen?: string;
-                /** @description Tag of the version that was on the screen. */
-                seen?: string;
+                question?: string;
             };
             header?: never;
             path: {
@@ -6700,11 +6945,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Acts"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -6712,7 +6953,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildState"];
+                    "application/json": components["schemas"]["BoardsOf"];
                 };
             };
             /** @description Bad Request */
@@ -6837,10 +7078,19 @@ export interface operations {
             };
         };
     };
-    try_acts_api_builds__id__trial_post: {
+    enter_api_builds__id__entries_post: {
         parameters: {
             query?: {
-                station?: components["schemas"]["Station"];
+                why?: string;
+                key?: string;
+                shown?: string;
+                question?: string;
+                dry?: boolean;
+                who?: string;
+                hand?: string;
+                screen?: string;
+                /** @description Tag of the version that was on the screen. */
+                seen?: string;
             };
             header?: never;
             path: {
@@ -6850,7 +7100,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TrialOf"];
+                "application/json": components["schemas"]["Acts"];
             };
         };
         responses: {
@@ -6860,7 +7110,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialState"];
+                    "application/json": components["schemas"]["BuildChange_FindingLine_"] | components["schemas"]["BuildState"] | components["schemas"]["TrialState_FindingLine_"];
                 };
             };
             /** @description Bad Request */
@@ -7008,7 +7258,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Opened"];
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description Bad Request */
@@ -7428,6 +7678,8 @@ export interface operations {
         parameters: {
             query?: {
                 of?: number | null;
+                shown?: string;
+                question?: string;
                 who?: string;
                 hand?: string;
                 screen?: string;
@@ -7450,7 +7702,455 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildState"];
+                    "application/json": components["schemas"]["BuildChange_FindingLine_"] | components["schemas"]["BuildState"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    all_jobs_api_jobs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"][];
+                };
+            };
+        };
+    };
+    start_api_jobs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJob"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    one_api_jobs__id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    stop_api_jobs__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
                 };
             };
             /** @description Bad Request */

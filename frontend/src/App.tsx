@@ -13,7 +13,7 @@ export function App() {
     <ThemeProvider theme={theme}>
       <Routes>
         <Route path="/" element={<BuildsPage />} />
-        <Route path="/build/:id/:station" element={<Shell />} />
+        <Route path="/build/:id/:station/:question?" element={<Shell />} />
         <Route path="/build/:id" element={<Navigate to="stack" relative="path" replace />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

@@ -15,20 +15,32 @@ from pathlib import Path
 
 from pydantic import TypeAdapter, ValidationError
 
-from pindo.core.assess import Assessment, assess, worst_first
-from pindo.core.build import Build
-from pindo.core.problems import document_trouble, problems
-from pindo.core.rules import RULES
-from pindo.core.units import KINDS
-from pindo.core.upgrade import upgraded
-from pindo.core.verdict import Verdict
-from pindo.store import copies
+from pindo import licences
+from pindo.core.assessment import Assessment, assess, worst_first
+from pindo.core.document.build import Build
+from pindo.core.document.upgrade import upgraded
+from pindo.core.inputs.problems import document_trouble, problems
+from pindo.core.inputs.rules import RULES
+from pindo.core.inputs.units import KINDS
+from pindo.core.judging.verdict import Verdict
+from pindo.demo import DEMOS, pump_tender
+from pindo.store import copies, soundness
 from pindo.store.database import connect, connect_to_read, prepare
+from pindo.store.stored import Author, NotFound
 from pindo.store.trouble import StoreError
 
-ROOT = Path(__file__).resolve().parents[2]
+HERE = Path(__file__).resolve().parent
+ROOT = HERE.parents[1]
+INSTALLED = (HERE / "screen").exists()
+SCREEN = HERE / "screen" if INSTALLED else ROOT / "frontend" / "dist"
+DATA = Path("data") if INSTALLED else ROOT / "data"
 FOULS, BAD_FILE = 1, 2
-MARKS = {"goes": "goes      ", "tight": "TIGHT     ", "fouls": "FOULS     ", "unmeasured": "unmeasured"}
+MARKS = {
+    "goes": "goes      ",
+    "tight": "TIGHT     ",
+    "fouls": "FOULS     ",
+    "unmeasured": "unmeasured",
+}
 
 
 def read_file(path: Path) -> Build | list[str]:
@@ -56,7 +68,9 @@ def assess_command(arguments: argparse.Namespace) -> int:
     else:
         print(build.name)
         for finding in worst_first(result.findings):
-            print(f"{MARKS[finding.verdict.value]}  {finding.station.value:8}  {finding.sentence.mm}")
+            print(
+                f"{MARKS[finding.verdict.value]}  {finding.station.value:8}  {finding.sentence.mm}"
+            )
             for way in finding.ways_out:
                 print(f"{'':22}way out: {way.name} {way.current:g} to {way.target:g}")
     return FOULS if any(f.verdict == Verdict.FOULS for f in result.findings) else 0
@@ -64,7 +78,6 @@ def assess_command(arguments: argparse.Namespace) -> int:
 
 def seed(database: Path) -> None:
     """Put each demo build into the store that is not there yet."""
-    from pindo.demo import DEMOS
     from pindo.store import builds
 
     prepare(database)
@@ -72,26 +85,41 @@ def seed(database: Path) -> None:
         for id, make in DEMOS.items():
             try:
                 builds.get(conn, id)
-            except builds.NotFound:
-                builds.create(conn, make().model_dump(mode="json"), builds.Author(who="demo"), "invented demo build", id)
+            except NotFound:
+                builds.create(
+                    conn,
+                    make().model_dump(mode="json"),
+                    Author(who="demo"),
+                    "invented demo build",
+                    id,
+                )
 
 
 @contextmanager
 def only_server(database: Path) -> Iterator[None]:
-    """Held while this data is served. Raises StoreError when another Pindo serves it, or puts a copy in its place."""
+    """Held while this data is served. Raises StoreError when another Pindo serves it, or puts a
+    copy in its place.
+    """
     try:
         database.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
-        lock = os.fdopen(os.open(database.parent / "pindo.lock", os.O_RDWR | os.O_CREAT, 0o600), "r+b")
+        lock = os.fdopen(
+            os.open(database.parent / "pindo.lock", os.O_RDWR | os.O_CREAT, 0o600), "r+b"
+        )
     except OSError as error:
         if not database.is_file():
-            raise StoreError(f"The folder {database.parent} cannot be written: {error.strerror}. Nothing was made.") from error
+            raise StoreError(
+                f"The folder {database.parent} cannot be written: {error.strerror}. Nothing was"
+                " made."
+            ) from error
         yield  # a read-only disk: nobody can write it, however many serve it
         return
     with lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
-            raise StoreError(f"Another Pindo is at work on {database}. Stop it first, or use its own screen.") from error
+            raise StoreError(
+                f"Another Pindo is at work on {database}. Stop it first, or use its own screen."
+            ) from error
         yield
 
 
@@ -101,7 +129,9 @@ def own_addresses() -> tuple[str, ...]:
 
 
 def shop_key(data: Path) -> str:
-    """The key that every device of the shop shows once; made the first time, for its owner's eyes."""
+    """The key that every device of the shop shows once; made the first time, for its owner's
+    eyes.
+    """
     file = data / "shop.key"
     if not file.exists():
         data.mkdir(parents=True, exist_ok=True, mode=0o700)
@@ -118,15 +148,27 @@ def serve_command(arguments: argparse.Namespace) -> int:
 
     database, host = arguments.data / "pindo.sqlite", arguments.host
     if host not in own_addresses() and not arguments.shop:
-        print(f"{host} can be reached by others, and whoever reaches Pindo may change builds. Add --shop: every device then shows the shop's key once.", file=sys.stderr)
+        print(
+            f"{host} can be reached by others, and whoever reaches Pindo may change builds. Add"
+            " --shop: every device then shows the shop's key once.",
+            file=sys.stderr,
+        )
         return BAD_FILE
     if host in ("0.0.0.0", "::"):
-        print(f"{host} is no address that a browser can open: give the one that this machine has in the shop.", file=sys.stderr)
+        print(
+            f"{host} is no address that a browser can open: give the one that this machine has in"
+            " the shop.",
+            file=sys.stderr,
+        )
         return BAD_FILE
     try:
         listening = listen(host, arguments.port)
     except OSError as error:
-        words = "is taken" if error.errno == errno.EADDRINUSE else f"cannot be served at {host} ({error.strerror})"
+        words = (
+            "is taken"
+            if error.errno == errno.EADDRINUSE
+            else f"cannot be served at {host} ({error.strerror})"
+        )
         print(f"Port {arguments.port} {words}. Choose another with --port.", file=sys.stderr)
         return BAD_FILE
     port = listening.getsockname()[1]
@@ -134,10 +176,20 @@ def serve_command(arguments: argparse.Namespace) -> int:
     try:
         with only_server(database):
             key = shop_key(arguments.data) if arguments.shop else ""
-            app = create_app(database, ROOT / "frontend" / "dist", tuple(dict.fromkeys((*LOCAL_HOSTS, name))), port, key)
+            app = create_app(
+                database,
+                SCREEN,
+                tuple(dict.fromkeys((*LOCAL_HOSTS, name))),
+                port,
+                key,
+            )
             if arguments.command == "demo" and os.access(database, os.W_OK):
                 seed(database)
-            print(f"Pindo is serving at http://{name}:{port}/{f'?key={key}' if key else ''}  (data in {arguments.data}; stop with Ctrl-C)", flush=True)
+            print(
+                f"Pindo is serving at http://{name}:{port}/{f'?key={key}' if key else ''}  (data in"
+                f" {arguments.data}; stop with Ctrl-C)",
+                flush=True,
+            )
             Server(app, host, port).serve_and_end(listening)
     except (StoreError, OSError) as error:
         print(f"Pindo cannot serve this: {error}", file=sys.stderr)
@@ -149,21 +201,33 @@ def serve_command(arguments: argparse.Namespace) -> int:
 def _name_good_copy(database: Path) -> None:
     for copy in copies.copies(database):
         file = copies.folder_of(database) / copy.name
-        if not copies.look_through(file, document_trouble).problems:
-            print(f"The newest good copy is {file}, of {copy.made_at[:16].replace('T', ' ')}: ./pindo restore {file}", file=sys.stderr)
+        if not soundness.look_through(file, document_trouble).problems:
+            print(
+                f"The newest good copy is {file}, of {copy.made_at[:16].replace('T', ' ')}: ./pindo"
+                f" restore {file}",
+                file=sys.stderr,
+            )
             return
 
 
 def check_command(arguments: argparse.Namespace) -> int:
-    """Look through the data and its copies; 0 when all is well, 2 when not, naming the newest good copy."""
+    """Look through the data and its copies; 0 when all is well, 2 when not, naming the newest
+    good copy.
+    """
     database = arguments.data / "pindo.sqlite"
-    report = copies.look_through(database, document_trouble)
-    print(f"{database}: {report.builds} builds, {report.size / 2**20:.1f} MB, {'sound' if not report.problems else 'not sound'}")
+    report = soundness.look_through(database, document_trouble)
+    print(
+        f"{database}: {report.builds} builds, {report.size / 2**20:.1f} MB,"
+        f" {'sound' if not report.problems else 'not sound'}"
+    )
     for problem in report.problems:
         print(f"  {problem}")
     for copy in copies.copies(database):
-        found = copies.look_through(copies.folder_of(database) / copy.name, document_trouble)
-        print(f"{copy.name}: {copy.made_at[:16].replace('T', ' ')}, {found.builds} builds, {'sound' if not found.problems else found.problems[0]}")
+        found = soundness.look_through(copies.folder_of(database) / copy.name, document_trouble)
+        print(
+            f"{copy.name}: {copy.made_at[:16].replace('T', ' ')}, {found.builds} builds,"
+            f" {'sound' if not found.problems else found.problems[0]}"
+        )
     if report.problems:
         _name_good_copy(database)
         return BAD_FILE
@@ -182,7 +246,10 @@ def restore_command(arguments: argparse.Namespace) -> int:
     database = arguments.data / "pindo.sqlite"
     with only_server(database):
         kept_as = copies.restore(arguments.file, database, document_trouble)
-    print(f"Restored from {arguments.file}" + (f"; what was there is kept as {database.parent / kept_as}" if kept_as else ""))
+    print(
+        f"Restored from {arguments.file}"
+        + (f"; what was there is kept as {database.parent / kept_as}" if kept_as else "")
+    )
     return 0
 
 
@@ -196,7 +263,9 @@ def export_command(arguments: argparse.Namespace) -> int:
             with file.open("xb") as stream:
                 bundles.write(conn, arguments.id, stream)
         except FileExistsError:
-            print(f"{file} is there already. Nothing was written: give another name.", file=sys.stderr)
+            print(
+                f"{file} is there already. Nothing was written: give another name.", file=sys.stderr
+            )
             return BAD_FILE
         except BaseException:
             file.unlink(missing_ok=True)
@@ -206,9 +275,19 @@ def export_command(arguments: argparse.Namespace) -> int:
 
 
 def schema_command(arguments: argparse.Namespace) -> int:
-    """Print the JSON Schema of the build document, the OpenAPI document of the server, or the screen's table of units."""
+    """Print the JSON Schema of the build document, the OpenAPI document of the server, or the
+    screen's table of units.
+    """
     if arguments.units:
-        shown = {k.name: {"unit": k.unit, "imperial": k.imperial, "factor": k.factors.get(k.imperial, 1.0), "decimals": k.decimals} for k in KINDS.values()}
+        shown = {
+            k.name: {
+                "unit": k.unit,
+                "imperial": k.imperial,
+                "factor": k.factors.get(k.imperial, 1.0),
+                "decimals": k.decimals,
+            }
+            for k in KINDS.values()
+        }
         print(json.dumps(shown, indent=1, ensure_ascii=False))
     elif arguments.openapi:
         import tempfile
@@ -216,7 +295,11 @@ def schema_command(arguments: argparse.Namespace) -> int:
         from pindo.web.app import create_app
 
         with tempfile.TemporaryDirectory() as folder:
-            print(json.dumps(create_app(Path(folder) / "x.sqlite").openapi(), indent=1, ensure_ascii=False))
+            print(
+                json.dumps(
+                    create_app(Path(folder) / "x.sqlite").openapi(), indent=1, ensure_ascii=False
+                )
+            )
     else:
         print(json.dumps(Build.model_json_schema(), indent=1, ensure_ascii=False))
     return 0
@@ -224,37 +307,51 @@ def schema_command(arguments: argparse.Namespace) -> int:
 
 def rules_command(arguments: argparse.Namespace) -> int:
     """Print the table of limits as a page."""
-    print("# Limits and their sources\n\nMade by `./pindo rules > docs/rules.md` from `core/rules.py`; a test compares them. Each can be changed for one build, with a note.\n")
+    print(
+        "# Limits and their sources\n\nMade by `./pindo rules > docs/rules.md` from"
+        " `core/rules.py`; a test compares them. Each can be changed for one build, with a note.\n"
+    )
     print("| limit | default | why | source |\n|---|---|---|---|")
     for rule in RULES.values():
-        print(f"| {rule.name} | {rule.value:g} {rule.unit}".rstrip() + f" | {rule.reason} | {rule.source} |")
+        print(
+            f"| {rule.name} | {rule.value:g} {rule.unit}".rstrip()
+            + f" | {rule.reason} | {rule.source} |"
+        )
     return 0
 
 
 def licences_command(arguments: argparse.Namespace) -> int:
     """Print what Pindo ships with, and under which licences, as a page."""
-    from pindo.licences import page
-
-    print(page(ROOT), end="")
+    print(licences.page(ROOT), end="")
     return 0
 
 
 def demo_file_command(arguments: argparse.Namespace) -> int:
     """Print the demo build as a file."""
-    from pindo.demo import DEMOS
-
-    print(DEMOS["pump-tender"]().model_dump_json(indent=1))
+    print(pump_tender().model_dump_json(indent=1))
     return 0
 
 
 def parser() -> argparse.ArgumentParser:
-    top = argparse.ArgumentParser(prog="pindo", description="Fits an engine and gearbox into a chassis that never had them.")
+    top = argparse.ArgumentParser(
+        prog="pindo", description="Fits an engine and gearbox into a chassis that never had them."
+    )
     commands = top.add_subparsers(dest="command", required=True)
     for name in ("demo", "serve"):
         sub = commands.add_parser(name, help=serve_command.__doc__)
         sub.add_argument("--port", type=int, default=8137)
-        sub.add_argument("--host", default="127.0.0.1", help="an address that others in the shop can reach; it needs --shop")
-        sub.add_argument("--shop", action="store_true", help="ask every device once for the shop's key, which is in the address that is printed")
+        sub.add_argument(
+            "--host",
+            default="127.0.0.1",
+            help="an address that others in the shop can reach; it needs --shop",
+        )
+        sub.add_argument(
+            "--shop",
+            action="store_true",
+            help=(
+                "ask every device once for the shop's key, which is in the address that is printed"
+            ),
+        )
         sub.set_defaults(run=serve_command)
     for name, command in (("backup", backup_command), ("restore", restore_command)):
         sub = commands.add_parser(name, help=command.__doc__)
@@ -267,7 +364,7 @@ def parser() -> argparse.ArgumentParser:
     sub.add_argument("file", type=Path, nargs="?")
     sub.set_defaults(run=export_command)
     for sub in commands.choices.values():
-        sub.add_argument("--data", type=Path, default=ROOT / "data")
+        sub.add_argument("--data", type=Path, default=DATA)
     sub = commands.add_parser("assess", help=assess_command.__doc__)
     sub.add_argument("file", type=Path)
     sub.add_argument("--json", action="store_true")

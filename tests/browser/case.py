@@ -15,8 +15,14 @@ from pindo.web.serving import Server, listen
 ROOT = Path(__file__).parents[2]
 CHROMIUM = "/usr/bin/chromium"
 ARGS = [
-    "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic",
-]  # fmt: skip
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+]
 # A busy machine may take its time: how fast the screen answers is measured in bench/, not here.
 expect.set_options(timeout=20_000)
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
@@ -49,7 +55,9 @@ class BrowserCase(unittest.TestCase):
         cls.addClassCleanup(cls.browser.close)
 
     def setUp(self):
-        self.context = self.browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+        self.context = self.browser.new_context(
+            viewport={"width": 1280, "height": 800}, accept_downloads=True
+        )
         self.addCleanup(self.context.close)
         self.context.set_default_timeout(20_000)
         self.trouble: list[str] = []
@@ -57,29 +65,56 @@ class BrowserCase(unittest.TestCase):
     def open(self, path: str, context=None) -> Page:
         page = (context or self.context).new_page()
         page.on("pageerror", lambda error: self.trouble.append(str(error)))
-        page.on("request", lambda request: self.trouble.append(request.url) if not request.url.startswith((self.base, "data:", "blob:")) else None)
+        page.on(
+            "request",
+            lambda request: (
+                self.trouble.append(request.url)
+                if not request.url.startswith((self.base, "data:", "blob:"))
+                else None
+            ),
+        )
         page.goto(self.base + path)
         return page
 
     def demo_copy(self, station: str = "stack", demo: str = "pump-tender") -> tuple[Page, str]:
-        answer = self.context.request.post(f"{self.base}/api/builds", data={"name": "Copy", "demo": demo})
+        answer = self.context.request.post(
+            f"{self.base}/api/builds", data={"name": "Copy", "demo": demo}
+        )
         id = answer.json()["id"]
         page = self.open(f"/build/{id}/{station}")
         page.wait_for_selector(".findings .finding")
         return page, id
 
+    def ask(self, page: Page, question: str) -> None:
+        """Goes to a question of the station that is shown."""
+        tab = page.locator(f'[data-question="{question}"]')
+        tab.click()
+        expect(tab).to_have_attribute("aria-selected", "true")
+
     def document(self, id: str) -> dict:
         return self.context.request.get(f"{self.base}/api/builds/{id}").json()
 
     def verdict(self, page: Page, finding: str, verdict: str) -> None:
-        expect(page.locator(f'[data-finding="{finding}"]')).to_have_attribute("data-verdict", verdict)
+        expect(page.locator(f'[data-finding="{finding}"]')).to_have_attribute(
+            "data-verdict", verdict
+        )
 
-    def axe(self, page: Page, only: tuple[str, ...] = ("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice")) -> list[str]:
-        """Serious and critical findings of axe, in words. The policy forbids inline scripts, so it is evaluated."""
+    def axe(
+        self,
+        page: Page,
+        only: tuple[str, ...] = ("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice"),
+    ) -> list[str]:
+        """Serious and critical findings of axe, in words. The policy forbids inline scripts, so
+        it is evaluated.
+        """
         if not page.evaluate("'axe' in window"):
             page.evaluate(AXE.read_text("utf-8"))
         result = page.evaluate("only => axe.run(document, { runOnly: only })", list(only))
-        return [f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}" for v in result["violations"] if v["impact"] in ("serious", "critical")]
+        return [
+            f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"
+            for v in result["violations"]
+            if v["impact"] in ("serious", "critical")
+        ]
 
     def tearDown(self):
         self.assertEqual(self.trouble, [], "errors in the page, or requests to other hosts")

@@ -2,44 +2,60 @@
 
 import unittest
 from dataclasses import replace
-from types import MappingProxyType
 
 import jsonpatch
 import numpy as np
 
-from pindo.core import plain
-from pindo.core.assess import assess
-from pindo.core.build import Build
-from pindo.core.check import Check
-from pindo.core.entries import Plan
-from pindo.core.evaluate import evaluate
-from pindo.core.evidence import Source
-from pindo.core.resolve import resolve
-from pindo.core.rules import RULES
-from pindo.core.stack.checks import SPACING
+from pindo.core.acts import Plan
+from pindo.core.assessment import assess
+from pindo.core.document.build import Build
+from pindo.core.document.evidence import Source
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.resolve import resolve
+from pindo.core.inputs.rules import RULES
+from pindo.core.inputs.units import KINDS
+from pindo.core.judging import plain
+from pindo.core.judging.check import Check, Constant
+from pindo.core.judging.evaluate import evaluate
+from pindo.core.judging.uncertainty import propagate, sample
+from pindo.core.judging.verdict import Verdict, decide
+from pindo.core.stations.stack import spacing
 from pindo.core.transition import completing
-from pindo.core.uncertainty import propagate, sample
-from pindo.core.units import KINDS
-from pindo.core.verdict import Verdict, decide
 from pindo.demo import DEMOS
 from tests.support import build, demo, entered, finding, said, statement
 
 GAP = Check(
-    id="test.gap", question="stack.spacing", title="Gap", value=lambda plate_mm, separator_mm: plate_mm - separator_mm, at_least="tip_gap_min_mm", says="Gap is {value}; needs {limit}"
-)  # fmt: skip
+    id="test.gap",
+    station=Station.STACK,
+    question="stack.spacing",
+    title="Gap",
+    value=lambda plate_mm, separator_mm: plate_mm - separator_mm,
+    at_least="tip_gap_min_mm",
+    says="Gap is {value}; needs {limit}",
+)
 
 
 def with_pm(plate: str, pm: str, separator: str = "0"):
-    dims = {"plate_mm": {"statements": [statement(plate, "drawing", pm=pm)]}} | said(separator_mm=separator)
+    dims = {"plate_mm": {"statements": [statement(plate, "drawing", pm=pm)]}} | said(
+        separator_mm=separator
+    )
     return resolve(build(dims))
 
 
 class VerdictByGuardBand(unittest.TestCase):
     CASES = [
         # margin | U | verdict
-        (1.0, 0.5, Verdict.GOES), (0.5, 0.5, Verdict.GOES), (0.5 - 1e-10, 0.5, Verdict.GOES), (0.49, 0.5, Verdict.TIGHT), (0.0, 0.0, Verdict.GOES),
-        (0.0, 0.5, Verdict.TIGHT), (-0.49, 0.5, Verdict.TIGHT), (-0.5, 0.5, Verdict.TIGHT), (-0.51, 0.5, Verdict.FOULS), (-1e-8, 0.0, Verdict.FOULS),
-    ]  # fmt: skip
+        (1.0, 0.5, Verdict.GOES),
+        (0.5, 0.5, Verdict.GOES),
+        (0.5 - 1e-10, 0.5, Verdict.GOES),
+        (0.49, 0.5, Verdict.TIGHT),
+        (0.0, 0.0, Verdict.GOES),
+        (0.0, 0.5, Verdict.TIGHT),
+        (-0.49, 0.5, Verdict.TIGHT),
+        (-0.5, 0.5, Verdict.TIGHT),
+        (-0.51, 0.5, Verdict.FOULS),
+        (-1e-8, 0.0, Verdict.FOULS),
+    ]
 
     def test_both_sides_of_the_limit(self):
         for margin, u, verdict in self.CASES:
@@ -47,16 +63,26 @@ class VerdictByGuardBand(unittest.TestCase):
                 self.assertEqual(decide(margin, u), verdict)
 
     def test_the_factor_is_a_rule(self):
-        dims = {"plate_mm": {"statements": [statement("2.9", "drawing", pm="1")]}} | said(separator_mm="0")
+        dims = {"plate_mm": {"statements": [statement("2.9", "drawing", pm="1")]}} | said(
+            separator_mm="0"
+        )
         self.assertEqual(evaluate(GAP, resolve(build(dims))).verdict, Verdict.TIGHT)
-        eased = evaluate(GAP, resolve(build(dims, rules={"guard_band_factor": {"value": 1.65, "note": "one-sided band"}})))
+        eased = evaluate(
+            GAP,
+            resolve(
+                build(dims, rules={"guard_band_factor": {"value": 1.65, "note": "one-sided band"}})
+            ),
+        )
         self.assertEqual(eased.verdict, Verdict.GOES)
         self.assertTrue(any(r.id == "guard_band_factor" and r.overridden for r in eased.rules))
 
 
 class Doubt(unittest.TestCase):
     def test_two_inputs_add_in_squares_with_their_shares(self):
-        dims = {"plate_mm": {"statements": [statement("10", "drawing", pm="0.3")]}, "separator_mm": {"statements": [statement("1", "drawing", pm="0.4")]}}
+        dims = {
+            "plate_mm": {"statements": [statement("10", "drawing", pm="0.3")]},
+            "separator_mm": {"statements": [statement("1", "drawing", pm="0.4")]},
+        }
         found = evaluate(GAP, resolve(build(dims)))
         self.assertAlmostEqual(found.u, 0.5)
         self.assertAlmostEqual(sum(s.share for s in found.shares), 1.0)
@@ -64,7 +90,9 @@ class Doubt(unittest.TestCase):
         self.assertAlmostEqual(found.shares[0].share, 0.64)
 
     def test_a_bend_inside_the_doubt_is_not_taken_for_a_kink(self):
-        """(x + 1)² about 2 with u 0.25: the slope is 6, so u is 1.5; the larger one-sided difference would say 1.5625 (JCGM 100, 5.1.2)."""
+        """(x + 1)² about 2 with u 0.25: the slope is 6, so u is 1.5; the larger one-sided
+        difference would say 1.5625 (JCGM 100, 5.1.2).
+        """
         bent = replace(GAP, value=lambda plate_mm: (plate_mm + 1.0) ** 2)
         self.assertAlmostEqual(propagate(bent, with_pm("2", "0.5")).u_margin, 1.5)
         # The end of an overlap is one: flat on one side, a slope of one on the other.
@@ -77,15 +105,17 @@ class Doubt(unittest.TestCase):
         self.assertAlmostEqual(propagate(tent, with_pm("5", "1")).u_margin, 0.5)
 
     def test_sampling_agrees_with_linear_propagation(self):
-        for check in SPACING[:3]:
+        for check in spacing.CHECKS[:3]:
             with self.subTest(check.id):
                 inputs = resolve(demo())
                 linear, drawn = propagate(check, inputs), sample(check, inputs)
-                self.assertAlmostEqual((drawn.high - drawn.low) / (2 * 1.96 * linear.u_margin), 1.0, delta=0.02)
+                self.assertAlmostEqual(
+                    (drawn.high - drawn.low) / (2 * 1.96 * linear.u_margin), 1.0, delta=0.02
+                )
 
     def test_sampling_is_the_same_every_time(self):
         inputs = resolve(demo())
-        self.assertEqual(sample(SPACING[0], inputs), sample(SPACING[0], inputs))
+        self.assertEqual(sample(spacing.CHECKS[0], inputs), sample(spacing.CHECKS[0], inputs))
 
 
 class Reasons(unittest.TestCase):
@@ -101,7 +131,9 @@ class Reasons(unittest.TestCase):
 
     def test_a_reading_in_another_state_does_not_count(self):
         bell = finding(demo(), "stack.cover_to_bell")
-        self.assertEqual((bell.verdict, bell.missing[0].status), (Verdict.UNMEASURED, "other state"))
+        self.assertEqual(
+            (bell.verdict, bell.missing[0].status), (Verdict.UNMEASURED, "other state")
+        )
         self.assertIn("taken hung", bell.sentence.mm)
 
     def test_weak_evidence_cannot_close_a_strength_finding(self):
@@ -113,15 +145,32 @@ class Reasons(unittest.TestCase):
         self.assertNotEqual(finding(settled, "stack.clutch_torque").verdict, Verdict.UNMEASURED)
 
     def test_a_torque_is_neither_measured_nor_chosen_and_only_a_paper_closes_what_rests_on_it(self):
-        closed = {"maker's paper": True, "catalogue": True, "measured": False, "measured elsewhere": False, "chosen": False, "memory": False, "not said": False}
+        closed = {
+            "maker's paper": True,
+            "catalogue": True,
+            "measured": False,
+            "measured elsewhere": False,
+            "chosen": False,
+            "memory": False,
+            "not said": False,
+        }
         for source, goes in closed.items():
             document = demo().model_dump(mode="json")
-            for key, typed in (("engine_torque_nm", "300"), ("clutch_torque_nm", "700"), ("gearbox_torque_nm", "600")):
+            for key, typed in (
+                ("engine_torque_nm", "300"),
+                ("clutch_torque_nm", "700"),
+                ("gearbox_torque_nm", "600"),
+            ):
                 document["dims"][key] = {"statements": [statement(typed, source)]}
             for joint in document["joints"]:
                 joint |= {"evidence": {"source": source}, "surface": "oiled"}
             answer = assess(Build.model_validate(document), ())
-            for id in ("stack.clutch_torque", "stack.gearbox_torque", "assemble.preload.1", "assemble.clamp.1"):
+            for id in (
+                "stack.clutch_torque",
+                "stack.gearbox_torque",
+                "assemble.preload.1",
+                "assemble.clamp.1",
+            ):
                 with self.subTest(source, finding=id):
                     self.assertEqual(finding(answer, id).verdict, "goes" if goes else "unmeasured")
 
@@ -129,23 +178,44 @@ class Reasons(unittest.TestCase):
         changed = demo(rules={"pilot_share": {"value": 0.5, "note": "short nose, light duty"}})
         found = finding(changed, "stack.pilot_engagement")
         rule = next(r for r in found.rules if r.id == "pilot_share")
-        self.assertEqual((rule.value, rule.default, rule.overridden, rule.note), (0.5, 0.7, True, "short nose, light duty"))
+        self.assertEqual(
+            (rule.value, rule.default, rule.overridden, rule.note),
+            (0.5, 0.7, True, "short nose, light duty"),
+        )
         self.assertEqual(found.verdict, Verdict.GOES)
 
     def test_a_waiver_never_reads_as_goes(self):
-        waived = demo(waivers={"stack.release_gap": {"who": "the owner", "reason": "bench only", "until": "2027-01-01"}})
+        waived = demo(
+            waivers={
+                "stack.release_gap": {
+                    "who": "the owner",
+                    "reason": "bench only",
+                    "until": "2027-01-01",
+                }
+            }
+        )
         found = finding(assess(waived, (), "2027-01-01"), "stack.release_gap")
         self.assertEqual(found.verdict, Verdict.FOULS)
         self.assertIn("the owner, until 2027-01-01", found.waived_by)
 
     def test_a_waiver_ends_on_its_date_and_opens_nothing_afterwards(self):
-        waived = demo(waivers={"stack.release_gap": {"who": "the owner", "reason": "bench only", "until": "2027-01-01"}})
+        waived = demo(
+            waivers={
+                "stack.release_gap": {
+                    "who": "the owner",
+                    "reason": "bench only",
+                    "until": "2027-01-01",
+                }
+            }
+        )
         for today in ("2027-01-02", ""):
             answer = assess(waived, (), today)
             found = finding(answer, "stack.release_gap")
             self.assertEqual((found.waived_by, bool(found.waiver_ended)), ("", True), today)
             self.assertIn("Release gap fouls", finding(answer, "assemble.hold.30").sentence.mm)
-        self.assertNotIn("Release gap", finding(assess(waived, (), "2026-12-31"), "assemble.hold.30").sentence.mm)
+        self.assertNotIn(
+            "Release gap", finding(assess(waived, (), "2026-12-31"), "assemble.hold.30").sentence.mm
+        )
 
     def test_every_rule_has_source_and_reason(self):
         for rule in RULES.values():
@@ -164,15 +234,30 @@ class WaysOut(unittest.TestCase):
             before = {f.id: f.verdict for f in answer.findings}
             for found in answer.findings:
                 for way in found.ways_out:
-                    planned = entered(start, Plan(key=way.address, typed=f"{way.target:g}", unit=KINDS[way.kind].unit))
-                    after = assess(Build.model_validate(jsonpatch.apply_patch(planned.model_dump(mode="json"), completing(start, planned, ""))))
+                    planned = entered(
+                        start,
+                        Plan(key=way.address, typed=f"{way.target:g}", unit=KINDS[way.kind].unit),
+                    )
+                    after = assess(
+                        Build.model_validate(
+                            jsonpatch.apply_patch(
+                                planned.model_dump(mode="json"), completing(start, planned, "")
+                            )
+                        )
+                    )
                     with self.subTest(found.id, way=way.address):
                         remaining = next((f for f in after.findings if f.id == found.id), None)
                         self.assertTrue(remaining is None or remaining.verdict == Verdict.GOES)
                         for other in after.findings:
                             if other.id in before and other.id != found.id:
-                                worse = (before[other.id], other.verdict) in ((Verdict.GOES, Verdict.FOULS), (Verdict.GOES, Verdict.TIGHT), (Verdict.TIGHT, Verdict.FOULS))
-                                self.assertFalse(worse, f"{way.address} to {way.target} spoils {other.id}")
+                                worse = (before[other.id], other.verdict) in (
+                                    (Verdict.GOES, Verdict.FOULS),
+                                    (Verdict.GOES, Verdict.TIGHT),
+                                    (Verdict.TIGHT, Verdict.FOULS),
+                                )
+                                self.assertFalse(
+                                    worse, f"{way.address} to {way.target} spoils {other.id}"
+                                )
                     tried += 1
         self.assertGreaterEqual(tried, 6)
 
@@ -185,7 +270,9 @@ class WaysOut(unittest.TestCase):
 
     def test_a_change_that_breaks_another_finding_is_left_out(self):
         # A thicker plate would free the release bearing and pull the nose out of its bearing.
-        self.assertNotIn("plate_mm", [w.address for w in finding(self.answer, "stack.release_gap").ways_out])
+        self.assertNotIn(
+            "plate_mm", [w.address for w in finding(self.answer, "stack.release_gap").ways_out]
+        )
 
     def test_one_better_reading_settles_the_tight_finding(self):
         nose = finding(self.answer, "stack.pilot_engagement")
@@ -202,6 +289,15 @@ class WaysOut(unittest.TestCase):
 
 class Binding(unittest.TestCase):
     def test_a_parameter_may_be_bound_to_a_constant_or_another_input(self):
-        check = Check(id="test.bound", question="mate.plate", title="Bound", value=plain.difference, at_least=plain.zero, bind=MappingProxyType({"a": "plate_mm", "b": 3.0}), says="{value}")
+        check = Check(
+            id="test.bound",
+            station=Station.MATE,
+            question="mate.plate",
+            title="Bound",
+            value=plain.difference,
+            at_least=plain.zero,
+            given={"a": "plate_mm", "b": Constant(3.0)},
+            says="{value}",
+        )
         found = evaluate(check, resolve(build(said(plate_mm="5"))))
         self.assertEqual((found.value, found.inputs), (2.0, ("plate_mm",)))

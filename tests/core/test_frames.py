@@ -4,7 +4,17 @@ import unittest
 
 import numpy as np
 
-from pindo.core.frames import SIDES, YAW_DEG, Pose, clocked, face_u, powertrain_from_face, side_in_vehicle, transform, vehicle_from_powertrain
+from pindo.core.geometry.frames import (
+    SIDES,
+    YAW_DEG,
+    Pose,
+    clocked,
+    powertrain_from_face,
+    side_in_vehicle,
+    transform,
+    vehicle_from_powertrain,
+)
+from pindo.core.inputs.faces import face_u
 
 
 class Signs(unittest.TestCase):
@@ -20,7 +30,12 @@ class Signs(unittest.TestCase):
         np.testing.assert_allclose(powertrain_from_face(100, 0, 0), (0, -100, 0))
 
     def test_a_pose_places_the_origin(self):
-        (origin,) = transform(vehicle_from_powertrain(Pose(x_mm=-150, y_mm=12, z_mm=40, roll_deg=5, pitch_deg=3, yaw_deg=180)), [(0, 0, 0)])
+        (origin,) = transform(
+            vehicle_from_powertrain(
+                Pose(x_mm=-150, y_mm=12, z_mm=40, roll_deg=5, pitch_deg=3, yaw_deg=180)
+            ),
+            [(0, 0, 0)],
+        )
         np.testing.assert_allclose(origin, (-150, 12, 40))
 
     def test_a_mouth_is_mirrored_on_entry(self):
@@ -47,4 +62,6 @@ class Layouts(unittest.TestCase):
     def test_sides_have_numbers_and_aliases(self):
         self.assertEqual([s.number for s in SIDES], [1, 2, 3, 4, 5, 6])
         self.assertTrue(all(s.aliases for s in SIDES))
-        self.assertEqual(set(YAW_DEG), {"lengthwise", "reversed", "crosswise left", "crosswise right"})
+        self.assertEqual(
+            set(YAW_DEG), {"lengthwise", "reversed", "crosswise left", "crosswise right"}
+        )

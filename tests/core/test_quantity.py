@@ -5,7 +5,8 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pindo.core.quantity import AskAgain, EntryError, echo, echo_entry, parse, typed_resolution
+from pindo.core.inputs.quantity import echo, echo_entry, parse, typed_resolution
+from pindo.core.inputs.quantity_reader import AskAgain, EntryError
 
 LENGTHS = [
     # typed | unit of the field | value mm | ± mm
@@ -158,7 +159,11 @@ class Understood(unittest.TestCase):
                 entry = parse(typed, "length", unit)
                 self.assertAlmostEqual(entry.value, value, places=9)
                 self.assertEqual(entry.typed, typed)
-                self.assertIsNone(entry.pm) if pm is None else self.assertAlmostEqual(entry.pm, pm, places=9)
+                (
+                    self.assertIsNone(entry.pm)
+                    if pm is None
+                    else self.assertAlmostEqual(entry.pm, pm, places=9)
+                )
 
     def test_other_kinds(self):
         for typed, kind, value in OTHER_KINDS:
@@ -186,16 +191,25 @@ class Understood(unittest.TestCase):
             with self.subTest(typed):
                 entry = parse(typed, "thread", "mm")
                 self.assertAlmostEqual(entry.pitch or 0.0, pitch or 0.0, places=6)
-                self.assertTrue(echo_entry(entry, "thread").startswith(words), echo_entry(entry, "thread"))
+                self.assertTrue(
+                    echo_entry(entry, "thread").startswith(words), echo_entry(entry, "thread")
+                )
 
     def test_the_echo_tells_a_range_from_a_difference_and_a_guess(self):
-        for typed, words in (("20-25", "22.5 mm.*± 2.5, read as a range"), ("25-20", "5 mm.*read as a difference"), ("about 20", "± 2, a guess")):
+        for typed, words in (
+            ("20-25", "22.5 mm.*± 2.5, read as a range"),
+            ("25-20", "5 mm.*read as a difference"),
+            ("about 20", "± 2, a guess"),
+        ):
             with self.subTest(typed):
                 self.assertRegex(echo_entry(parse(typed, "length", "mm"), "length"), words)
 
     def test_words_that_mean_nought_only_where_the_hint_says_so(self):
         self.assertEqual(parse("Flush", "length", "mm", ("flush", "none")).value, 0.0)
-        self.assertEqual((parse("flush", "length", "mm").value, parse("flush", "length", "mm").word), (None, "flush"))
+        self.assertEqual(
+            (parse("flush", "length", "mm").value, parse("flush", "length", "mm").word),
+            (None, "flush"),
+        )
 
 
 class AskedOrRefused(unittest.TestCase):
@@ -224,7 +238,13 @@ class ThereAndBack(unittest.TestCase):
     @given(st.integers(0, 40), st.integers(1, 63), st.sampled_from([2, 4, 8, 16, 32, 64]))
     def test_every_fraction_of_a_rule_reads_as_its_length(self, whole, part, over):
         part %= over
-        text = f"{whole}-{part}/{over} in" if whole and part else f"{part}/{over} in" if part else f"{whole} in"
+        text = (
+            f"{whole}-{part}/{over} in"
+            if whole and part
+            else f"{part}/{over} in"
+            if part
+            else f"{whole} in"
+        )
         self.assertAlmostEqual(parse(text).value, (whole + part / over) * 25.4, places=9)
 
     @settings(max_examples=200, deadline=None)

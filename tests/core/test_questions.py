@@ -1,26 +1,32 @@
-"""What can hardly be is asked about and counts for nothing until somebody says that it is so; documents of the first version are brought up."""
+"""What can hardly be is asked about and counts for nothing until somebody says that it is so;
+documents of the first version are brought up.
+"""
 
 import unittest
 
-from pindo.core.assess import assess
-from pindo.core.build import Build
-from pindo.core.dimensions import DIMENSIONS
-from pindo.core.ranges import RANGES, TOGETHER
-from pindo.core.resolve import Status, resolve
-from pindo.core.upgrade import upgraded
+from pindo.core.assessment import assess
+from pindo.core.document.build import Build
+from pindo.core.document.upgrade import upgraded
+from pindo.core.inputs.dimensions import DIMENSIONS
+from pindo.core.inputs.quantities import Status
+from pindo.core.inputs.ranges import TOGETHER
+from pindo.core.inputs.resolve import resolve
 from pindo.demo import DEMOS, pump_tender
 from tests.support import build, demo, face, finding, hole, said
 
 
 class Ranges(unittest.TestCase):
     def test_every_size_has_the_range_that_can_be(self):
-        self.assertEqual([k for k, d in DIMENSIONS.items() if d.can is None or not d.can[0] < d.can[1]], [])
-        self.assertEqual([k for k in RANGES if k not in DIMENSIONS], [])
+        self.assertEqual(
+            [k for k, d in DIMENSIONS.items() if d.can is None or not d.can[0] < d.can[1]], []
+        )
 
     def test_nothing_of_the_demos_is_asked_about(self):
         for name, make in DEMOS.items():
             with self.subTest(name):
-                self.assertEqual([f.id for f in assess(make()).findings if f.condition == "question"], [])
+                self.assertEqual(
+                    [f.id for f in assess(make()).findings if f.condition == "question"], []
+                )
 
     def test_outside_its_range_a_size_counts_for_nothing_until_it_is_said_to_be_so(self):
         low, high = DIMENSIONS["hub_mm"].can
@@ -30,7 +36,10 @@ class Ranges(unittest.TestCase):
                 q = resolve(odd).quantities["hub_mm"]
                 self.assertEqual((q.value, q.status, q.asked), (None, Status.QUESTION, value))
                 asked = finding(odd, "question.hub_mm")
-                self.assertEqual((asked.verdict, asked.station, asked.sure_at), ("unmeasured", "stack", "/dims/hub_mm/sure"))
+                self.assertEqual(
+                    (asked.verdict, asked.station, asked.sure_at),
+                    ("unmeasured", "stack", "/dims/hub_mm/sure"),
+                )
                 self.assertEqual(finding(odd, "stack.spline_new").verdict, "unmeasured")
                 document = odd.model_dump(mode="json")
                 document["dims"]["hub_mm"]["sure"] = "I. has seen it"
@@ -40,9 +49,24 @@ class Ranges(unittest.TestCase):
         odd = build(said(flywheel_od_mm="300", ring_teeth="132", ring_module_mm="2.5"))
         asked = finding(odd, "question.ring_gear")
         self.assertEqual((asked.verdict, asked.sure_at), ("unmeasured", "/sure/ring_gear"))
-        self.assertEqual({resolve(odd).value(a) for a in ("flywheel_od_mm", "ring_teeth", "ring_module_mm")}, {None})
-        self.assertEqual(resolve(Build.model_validate(odd.model_dump(mode="json") | {"sure": {"ring_gear": "counted twice"}})).value("ring_teeth"), 132.0)
-        self.assertEqual(resolve(build(said(flywheel_od_mm="335", ring_teeth="132", ring_module_mm="2.5"))).value("ring_teeth"), 132.0)
+        self.assertEqual(
+            {resolve(odd).value(a) for a in ("flywheel_od_mm", "ring_teeth", "ring_module_mm")},
+            {None},
+        )
+        self.assertEqual(
+            resolve(
+                Build.model_validate(
+                    odd.model_dump(mode="json") | {"sure": {"ring_gear": "counted twice"}}
+                )
+            ).value("ring_teeth"),
+            132.0,
+        )
+        self.assertEqual(
+            resolve(
+                build(said(flywheel_od_mm="335", ring_teeth="132", ring_module_mm="2.5"))
+            ).value("ring_teeth"),
+            132.0,
+        )
 
     def test_each_rule_reads_sizes_that_there_are_and_can_be_broken_and_kept(self):
         keys = [r.key for r in TOGETHER]
@@ -51,14 +75,25 @@ class Ranges(unittest.TestCase):
             with self.subTest(rule.key):
                 self.assertEqual([a for a in rule.reads if a not in DIMENSIONS], [])
                 ends = [DIMENSIONS[a].can for a in rule.reads]
-                corners = [rule.holds(*(e[(i >> n) & 1] for n, e in enumerate(ends))) for i in range(2 ** len(ends))]
+                corners = [
+                    rule.holds(*(e[(i >> n) & 1] for n, e in enumerate(ends)))
+                    for i in range(2 ** len(ends))
+                ]
                 self.assertIn(False, [bool(c) for c in corners])
 
     def test_a_size_of_nought_never_makes_a_hole_vanish(self):
         for d in ("0", "-10"):
             with self.subTest(d):
-                faces = build(engine_face=face(hole(1, "0", "100", d), *(hole(n, str(40 * n), "0") for n in (2, 3, 4))))
-                told = [f.sentence.mm for f in assess(faces).findings if "engine hole 1" in f.sentence.mm.lower() or "E1" in f.sentence.mm]
+                faces = build(
+                    engine_face=face(
+                        hole(1, "0", "100", d), *(hole(n, str(40 * n), "0") for n in (2, 3, 4))
+                    )
+                )
+                told = [
+                    f.sentence.mm
+                    for f in assess(faces).findings
+                    if "engine hole 1" in f.sentence.mm.lower() or "E1" in f.sentence.mm
+                ]
                 self.assertTrue(told)
 
 
@@ -70,14 +105,16 @@ class FirstVersion(unittest.TestCase):
             step.pop("watches")
             step["stations"] = ["stack", "line"]
         new = Build.model_validate(upgraded(old))
-        self.assertEqual(new.schema_version, 3)
+        self.assertEqual(new.schema_version, 4)
         self.assertIn("stack.release", new.steps[0].watches)
         self.assertIn("line.angles", new.steps[0].watches)
+        self.assertIn("stack.disc", new.steps[0].watches)
+        self.assertNotIn("line.travel", new.steps[0].watches)
         self.assertNotIn("clear.belt", new.steps[0].watches)
         self.assertEqual(old["schema_version"], 1)
 
     def test_what_is_no_document_of_the_first_version_is_left_alone(self):
-        for thing in (None, [], "x", {"schema_version": 3, "steps": 3}, {"schema_version": "2"}):
+        for thing in (None, [], "x", {"schema_version": 4, "steps": 3}, {"schema_version": "2"}):
             self.assertIs(upgraded(thing), thing)
 
     def test_lands_get_the_numbers_of_their_places(self):

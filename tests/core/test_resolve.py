@@ -2,11 +2,12 @@
 
 import unittest
 
-from pindo.core.assess import assess
-from pindo.core.build import Build, State
-from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station, callout_letters
-from pindo.core.evidence import Source, Tool, closes_safety, default_pm, refused_state
-from pindo.core.resolve import Status, resolve
+from pindo.core.assessment import assess
+from pindo.core.document.build import Build, State
+from pindo.core.document.evidence import Source, Tool, closes_safety, default_pm, refused_state
+from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.inputs.quantities import Status
+from pindo.core.inputs.resolve import resolve
 from tests.support import build, demo, face, finding, hole, said, statement
 
 PM = [
@@ -53,31 +54,65 @@ class DefaultDoubt(unittest.TestCase):
 
     def test_only_catalogue_or_better_closes_safety(self):
         closing = {s for s in Source if closes_safety(s)}
-        self.assertEqual(closing, {Source.MEASURED, Source.ELSEWHERE, Source.CHOSEN, Source.DRAWING, Source.PAPER, Source.CATALOGUE})
+        self.assertEqual(
+            closing,
+            {
+                Source.MEASURED,
+                Source.ELSEWHERE,
+                Source.CHOSEN,
+                Source.DRAWING,
+                Source.PAPER,
+                Source.CATALOGUE,
+            },
+        )
 
     def test_only_a_stated_difference_of_state_refuses(self):
         accepts = {"gearbox": frozenset({"off"}), "position": frozenset({"bench"})}
         self.assertIsNone(refused_state(State(), accepts))
         self.assertIsNone(refused_state(State(gearbox="off", ride="droop"), accepts))
-        self.assertEqual(refused_state(State(gearbox="on"), accepts), "taken gearbox on, needed gearbox off")
+        self.assertEqual(
+            refused_state(State(gearbox="on"), accepts), "taken gearbox on, needed gearbox off"
+        )
 
 
 class WhatStands(unittest.TestCase):
     def test_takes_give_mean_and_scatter(self):
-        q = stands({"plate_mm": {"statements": [statement(("18.0", "18.2", "18.1"), tool="digital calliper")]}}, "plate_mm")
+        q = stands(
+            {
+                "plate_mm": {
+                    "statements": [statement(("18.0", "18.2", "18.1"), tool="digital calliper")]
+                }
+            },
+            "plate_mm",
+        )
         self.assertAlmostEqual(q.value, 18.1)
         self.assertAlmostEqual(q.scatter, 0.1)
-        # Student's t for two degrees of freedom is 4.303 (tables): 4.303 * 0.1 / sqrt(3) beside the calliper's 0.1.
+        # Student's t for two degrees of freedom is 4.303 (tables): 4.303 * 0.1 / sqrt(3) beside the
+        # calliper's 0.1.
         self.assertAlmostEqual(q.pm, (0.1**2 + (4.3027 * 0.1 / 3**0.5) ** 2) ** 0.5, places=4)
 
     def test_the_best_rung_stands(self):
-        rows = [statement("18.4", "hearsay", id="a"), statement("18.1", tool="digital calliper", id="b"), statement("18", "catalogue", id="c")]
+        rows = [
+            statement("18.4", "hearsay", id="a"),
+            statement("18.1", tool="digital calliper", id="b"),
+            statement("18", "catalogue", id="c"),
+        ]
         q = stands({"plate_mm": {"statements": rows}}, "plate_mm")
         self.assertEqual((q.statement, q.status), ("b", Status.STANDING))
 
     def test_given_pm_beats_the_default(self):
-        self.assertEqual(stands({"plate_mm": {"statements": [statement("18 ± 0.05", "drawing")]}}, "plate_mm").pm, 0.05)
-        self.assertEqual(stands({"plate_mm": {"statements": [statement("18", "drawing", pm="0.3")]}}, "plate_mm").pm, 0.3)
+        self.assertEqual(
+            stands(
+                {"plate_mm": {"statements": [statement("18 ± 0.05", "drawing")]}}, "plate_mm"
+            ).pm,
+            0.05,
+        )
+        self.assertEqual(
+            stands(
+                {"plate_mm": {"statements": [statement("18", "drawing", pm="0.3")]}}, "plate_mm"
+            ).pm,
+            0.3,
+        )
 
     def test_a_word_counts_as_unmeasured(self):
         q = stands({"plate_mm": {"statements": [statement("plenty", "eye word")]}}, "plate_mm")
@@ -88,52 +123,71 @@ class WhatStands(unittest.TestCase):
         self.assertEqual((q.status, q.value), (Status.BAD_ENTRY, None))
 
     def test_a_lapsed_reading_is_kept_and_does_not_stand(self):
-        q = stands({"bore_tir_mm": {"statements": [statement("0.1", lapsed={"event": "dowel out"})]}}, "bore_tir_mm")
+        q = stands(
+            {"bore_tir_mm": {"statements": [statement("0.1", lapsed={"event": "dowel out"})]}},
+            "bore_tir_mm",
+        )
         self.assertEqual((q.status, q.value, q.detail), (Status.LAPSED, None, "dowel out"))
 
     def test_one_hole_seen_from_both_sides_is_one_place(self):
         behind = resolve(build(gearbox_face=face(hole(1, "3", "4"))))
         front = resolve(build(gearbox_face=face(hole(1, "-3", "4")) | {"taken_from": "front"}))
-        self.assertEqual(behind.quantities["gearbox.1.u"].value, front.quantities["gearbox.1.u"].value)
+        self.assertEqual(
+            behind.quantities["gearbox.1.u"].value, front.quantities["gearbox.1.u"].value
+        )
 
 
 class Contradiction(unittest.TestCase):
     def test_two_claims_that_cannot_both_hold(self):
-        rows = [statement("125 N·m", "maker's paper", id="a"), statement("90 lbf·ft", "maker's paper", id="b")]
+        rows = [
+            statement("125 N·m", "maker's paper", id="a"),
+            statement("90 lbf·ft", "maker's paper", id="b"),
+        ]
         q = stands({"engine_torque_nm": {"statements": rows}}, "engine_torque_nm")
         # A load: the higher figure is the safer one and stands meanwhile.
         self.assertTrue(q.provisional)
         self.assertEqual((q.conflict, q.value), (("a", "b"), 125.0))
 
     def test_a_rating_takes_the_lower_meanwhile(self):
-        rows = [statement("600 N·m", "maker's paper", id="a"), statement("500 N·m", "maker's paper", id="b")]
-        self.assertEqual(stands({"gearbox_torque_nm": {"statements": rows}}, "gearbox_torque_nm").value, 500.0)
+        rows = [
+            statement("600 N·m", "maker's paper", id="a"),
+            statement("500 N·m", "maker's paper", id="b"),
+        ]
+        self.assertEqual(
+            stands({"gearbox_torque_nm": {"statements": rows}}, "gearbox_torque_nm").value, 500.0
+        )
 
     def test_a_size_has_no_safer_side_and_no_value(self):
-        rows = [statement("18.0", tool="digital calliper", id="a"), statement("19.2", "drawing", id="b")]
+        rows = [
+            statement("18.0", tool="digital calliper", id="a"),
+            statement("19.2", "drawing", id="b"),
+        ]
         dims = {"plate_mm": {"statements": rows}}
         self.assertIsNone(stands(dims, "plate_mm").value)
         said_twice = finding(build(dims), "contradiction.plate_mm")
         self.assertIn("18.0 (measured) and 19.2 (drawing) cannot both hold", said_twice.sentence.mm)
 
     def test_choosing_one_settles_it(self):
-        rows = [statement("18.0", tool="digital calliper", id="a"), statement("19.2", "drawing", id="b")]
+        rows = [
+            statement("18.0", tool="digital calliper", id="a"),
+            statement("19.2", "drawing", id="b"),
+        ]
         q = stands({"plate_mm": {"statements": rows, "chosen": "b"}}, "plate_mm")
         self.assertEqual((q.value, q.conflict), (19.2, None))
 
     def test_a_reading_inside_a_papers_doubt_is_no_contradiction(self):
-        rows = [statement("18.3", tool="digital calliper", id="a"), statement("18", "catalogue", id="b")]
+        rows = [
+            statement("18.3", tool="digital calliper", id="a"),
+            statement("18", "catalogue", id="b"),
+        ]
         self.assertIsNone(stands({"plate_mm": {"statements": rows}}, "plate_mm").conflict)
 
 
 class Catalogue(unittest.TestCase):
-    def test_letters_leave_out_what_reads_as_figures(self):
-        letters = callout_letters(80)
-        self.assertEqual(len(set(letters)), 80)
-        self.assertFalse(set("IO") & set("".join(letters)))
-
     def test_a_dimension_keeps_its_letter_at_each_station(self):
-        self.assertEqual(len(LEDGERS[Station.STACK].values()), len(set(LEDGERS[Station.STACK].values())))
+        self.assertEqual(
+            len(LEDGERS[Station.STACK].values()), len(set(LEDGERS[Station.STACK].values()))
+        )
         self.assertIn("plate_mm", LEDGERS[Station.MATE])
 
     def test_every_dimension_says_how_it_is_taken(self):
@@ -143,7 +197,9 @@ class Catalogue(unittest.TestCase):
 
     def test_the_demo_has_a_mix_of_evidence(self):
         answer = assess(demo())
-        sources = {q.source for key, q in answer.quantities.items() if key in DIMENSIONS and q.source}
+        sources = {
+            q.source for key, q in answer.quantities.items() if key in DIMENSIONS and q.source
+        }
         self.assertGreaterEqual(len(sources), 7)
         self.assertGreaterEqual(sum(answer.quantities[k].value is not None for k in DIMENSIONS), 60)
 

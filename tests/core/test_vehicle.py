@@ -1,23 +1,22 @@
 """Seat, Line and Clear in a build: which checks are asked, what they say, what they refuse."""
 
 import unittest
-from dataclasses import replace
 
 import jsonpatch
 import numpy as np
 
-from pindo.core.assess import assess, opened
-from pindo.core.boards import boards
-from pindo.core.build import Build
-from pindo.core.clear.solids import placed_solids
-from pindo.core.entries import Plan
-from pindo.core.evidence import Source
-from pindo.core.resolve import Status, resolve
-from pindo.core.rows import COLUMNS, LISTS
+from pindo.core.acts import Plan
+from pindo.core.assessment import assess, opened
+from pindo.core.document.build import Build
+from pindo.core.document.evidence import Source
+from pindo.core.document.lists import COLUMNS, LISTS
+from pindo.core.geometry.solids import placed_solids
+from pindo.core.inputs.quantities import Status
+from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.verdict import Verdict
 from pindo.core.transition import completing
-from pindo.core.verdict import Verdict
-from pindo.demo import DEMOS, garden_trolley, pump_tender
-from tests.support import build, demo, entered, finding, said, statement
+from pindo.demo import garden_trolley, pump_tender
+from tests.support import build, demo, drawn, entered, finding, said, statement
 
 TODAY = "2026-11-26"
 POINTS = [
@@ -31,21 +30,39 @@ POINTS = [
 
 def pointed(rows=POINTS, **more):
     fields = ("on_back", "on_left", "on_up", "in_back", "in_left", "in_up")
-    points = [{"n": i + 1, "name": name, **dict(zip(fields, (*on, *seen), strict=True)), "evidence": {"source": "measured", "tool": "tape"}} for i, (name, on, seen) in enumerate(rows)]
+    points = [
+        {
+            "n": i + 1,
+            "name": name,
+            **dict(zip(fields, (*on, *seen), strict=True)),
+            "evidence": {"source": "measured", "tool": "tape"},
+        }
+        for i, (name, on, seen) in enumerate(rows)
+    ]
     return build(pose_points=points, options={"pose_from": "points"}, **more)
 
 
 class Pose(unittest.TestCase):
     def test_the_six_numbers_come_from_the_points(self):
         q = resolve(pointed()).quantities
-        for key, value in (("block_face_back_mm", 180), ("crank_side_mm", 10), ("crank_height_mm", -30), ("inclination_deg", 0), ("roll_deg", 0), ("yaw_deg", 0)):
+        for key, value in (
+            ("block_face_back_mm", 180),
+            ("crank_side_mm", 10),
+            ("crank_height_mm", -30),
+            ("inclination_deg", 0),
+            ("roll_deg", 0),
+            ("yaw_deg", 0),
+        ):
             self.assertAlmostEqual(q[key].value, value, places=9)
             self.assertGreater(q[key].pm, 0.0)
         self.assertEqual(finding(pointed(), "seat.point.3").verdict, Verdict.GOES)
 
     def test_a_misread_point_stands_out(self):
         rows = [*POINTS[:3], ("gearbox lug", ("500", "40", "60"), ("680", "50", "48"))]
-        worst = max((f for f in assess(pointed(rows)).findings if f.id.startswith("seat.point.")), key=lambda f: f.value)
+        worst = max(
+            (f for f in assess(pointed(rows)).findings if f.id.startswith("seat.point.")),
+            key=lambda f: f.value,
+        )
         self.assertEqual(worst.verdict, Verdict.FOULS)
         self.assertIn("from where the pose puts it", worst.sentence.mm)
 
@@ -55,14 +72,20 @@ class Pose(unittest.TestCase):
         self.assertEqual(resolve(few).quantities["crank_height_mm"].status, Status.MISSING)
 
     def test_inclination_is_asked_by_layout(self):
-        self.assertEqual((finding(demo(), "seat.inclination").low, finding(demo(), "seat.inclination").high), (2.0, 4.0))
+        self.assertEqual(
+            (finding(demo(), "seat.inclination").low, finding(demo(), "seat.inclination").high),
+            (2.0, 4.0),
+        )
         self.assertEqual(finding(garden_trolley(), "seat.inclination").low, -4.0)
 
     def test_moving_the_unit_moves_its_points(self):
-        before, after = ({r.name: r for r in boards(b, assess(b, ())).readouts} for b in (demo(), demo({"crank_height_mm": "-22"})))
+        before, after = (
+            {r.cells[0]: r.cells[1:] for r in drawn(b)["seat.place"].tables[0].rows}
+            for b in (demo(), demo({"crank_height_mm": "-22"}))
+        )
         for name, row in before.items():
-            self.assertAlmostEqual(after[name].above_rail - row.above_rail, 10.0)
-            self.assertAlmostEqual(after[name].back, row.back)
+            self.assertAlmostEqual(after[name][2] - row[2], 10.0)
+            self.assertAlmostEqual(after[name][0], row[0])
 
 
 class Mounts(unittest.TestCase):
@@ -77,7 +100,10 @@ class Mounts(unittest.TestCase):
         two = demo()
         two.mounts = two.mounts[:2]
         self.assertIn("2 of 3 are entered", finding(assess(two, ()), "seat.mounts").sentence.mm)
-        self.assertIn("gaps are held to the class table alone", finding(assess(two, ()), "clear.movement").sentence.mm)
+        self.assertIn(
+            "gaps are held to the class table alone",
+            finding(assess(two, ()), "clear.movement").sentence.mm,
+        )
 
     def test_a_slot_near_its_end_is_not_called_good(self):
         found = finding(assess(demo(), ()), "seat.slot.1")
@@ -85,7 +111,9 @@ class Mounts(unittest.TestCase):
         self.assertEqual(found.verdict, Verdict.TIGHT)
 
     def test_stiff_mounts_promise_no_isolation(self):
-        self.assertFalse([f for f in assess(garden_trolley(), ()).findings if f.id == "seat.isolation"])
+        self.assertFalse(
+            [f for f in assess(garden_trolley(), ()).findings if f.id == "seat.isolation"]
+        )
 
 
 class Line(unittest.TestCase):
@@ -93,45 +121,89 @@ class Line(unittest.TestCase):
         self.assertEqual(finding(assess(demo(), ()), "line.torsional").verdict, Verdict.TIGHT)
         ways = opened(resolve(demo()), "line.torsional").ways
         self.assertIn("pinion_angle_deg", [w.address for w in ways])
-        self.assertEqual(finding(assess(demo({"pinion_angle_deg": "2.1"}), ()), "line.torsional").verdict, Verdict.GOES)
+        self.assertEqual(
+            finding(assess(demo({"pinion_angle_deg": "2.1"}), ()), "line.torsional").verdict,
+            Verdict.GOES,
+        )
 
     def test_a_change_of_ride_height_moves_the_joints(self):
-        a, b = (finding(assess(x, ()), "line.angle.3").value for x in (demo(), demo({"pinion_drop_mm": "184"})))
+        a, b = (
+            finding(assess(x, ()), "line.angle.3").value
+            for x in (demo(), demo({"pinion_drop_mm": "184"}))
+        )
         self.assertAlmostEqual(a - b, 1.7, delta=0.1)  # 30 mm over a metre
 
     def test_slip_follows_the_guide(self):
         found = finding(assess(demo({"bump_mm": "110"}), ()), "line.slip_inwards")
         self.assertLess(found.value, finding(assess(demo(), ()), "line.slip_inwards").value)
-        pivot = demo({"pivot_forward_mm": "1400", "pivot_up_mm": "0"}, options=demo().options | {"axle_guide": "pivot"})
+        pivot = demo(
+            {"pivot_forward_mm": "1400", "pivot_up_mm": "0"},
+            options=demo().options | {"axle_guide": "pivot"},
+        )
         self.assertEqual(finding(assess(pivot, ()), "line.slip_inwards").verdict, Verdict.GOES)
 
     def test_the_order_sheet_is_the_distance_of_the_joints(self):
-        orders = {o.name: o for o in boards(demo(), assess(demo(), ())).orders}
-        self.assertAlmostEqual(orders["Shaft, rear piece, joint to joint"].value, (1005**2 + 109**2 + 8**2) ** 0.5, delta=0.02)
+        orders = {o.name: o for o in drawn(demo())["line.shaft"].readings}
+        self.assertAlmostEqual(
+            orders["Shaft, rear piece, joint to joint"].value,
+            (1005**2 + 109**2 + 8**2) ** 0.5,
+            delta=0.02,
+        )
         self.assertGreater(orders["Shaft, front piece, joint to joint"].pm, 1.0)
 
     def test_half_shafts_of_a_crosswise_unit(self):
         dims = said(
-            block_face_back_mm="60", crank_side_mm="210", crank_height_mm="-20", roll_deg="0", inclination_deg="0", yaw_deg="0", plate_mm="0", separator_mm="0", gearbox_length_mm="180",
-            output_left_mm="-60", output_up_mm="-40", inner_joint_half_mm="90", outer_joint_left_mm="560", outer_joint_drop_mm="120", driven_axle_back_mm="0", bump_mm="60", droop_mm="80",
-            plunge_in_mm="20", plunge_out_mm="20",
-        )  # fmt: skip
-        made = build(dims, layout="crosswise left", options={"drive": "half shafts", "axle_guide": "fixed", "wheel_guide": "rigid axle"})
+            block_face_back_mm="60",
+            crank_side_mm="210",
+            crank_height_mm="-20",
+            roll_deg="0",
+            inclination_deg="0",
+            yaw_deg="0",
+            plate_mm="0",
+            separator_mm="0",
+            gearbox_length_mm="180",
+            output_left_mm="-60",
+            output_up_mm="-40",
+            inner_joint_half_mm="90",
+            outer_joint_left_mm="560",
+            outer_joint_drop_mm="120",
+            driven_axle_back_mm="0",
+            bump_mm="60",
+            droop_mm="80",
+            plunge_in_mm="20",
+            plunge_out_mm="20",
+        )
+        made = build(
+            dims,
+            layout="crosswise left",
+            options={"drive": "half shafts", "axle_guide": "fixed", "wheel_guide": "rigid axle"},
+        )
         answer = assess(made, ())
-        self.assertEqual({f.id for f in answer.findings if f.id.startswith("line.")}, {f"line.{x}.{s}" for x in ("half_angle", "plunge_in", "plunge_out") for s in ("left", "right")})
-        left, right = (o.value for o in boards(made, answer).orders)
+        self.assertEqual(
+            {f.id for f in answer.findings if f.id.startswith("line.")},
+            {
+                f"line.{x}.{s}"
+                for x in ("half_angle", "plunge_in", "plunge_out")
+                for s in ("left", "right")
+            },
+        )
+        board = drawn(made)["line.half"]
+        left, right = (o.value for o in board.readings)
         doubtful = made.model_dump(mode="json")
         doubtful["dims"]["outer_joint_left_mm"]["statements"][0]["pm"] = "3"
         told = Build.model_validate(doubtful)
-        self.assertAlmostEqual(boards(told, assess(told, ())).orders[0].pm, 3.0 * 440 / left, delta=0.02)
-        self.assertGreater(right, left)  # the gearbox reaches 180 to the right: its output stands 30 left of the middle
-        self.assertIsNotNone(boards(made, answer).chart)
+        doubt = drawn(told)["line.half"].readings[0].pm
+        self.assertAlmostEqual(doubt, 3.0 * 440 / left, delta=0.02)
+        self.assertGreater(
+            right, left
+        )  # the gearbox reaches 180 to the right: its output stands 30 left of the middle
+        self.assertEqual(len(board.charts), 1)
 
     def test_a_drive_that_nobody_named_is_asked(self):
         self.assertIn("say whether it is one shaft", finding(build(), "line.drive").sentence.mm)
 
     def test_the_chart_runs_from_droop_to_bump(self):
-        chart = boards(demo(), assess(demo(), ())).chart
+        (chart,) = drawn(demo())["line.shaft"].charts
         self.assertEqual((chart.x[0], chart.x[-1]), (-90.0, 75.0))
         slip = next(s for s in chart.series if s.kind == "length")
         inwards = finding(assess(demo(), ()), "line.slip_inwards").value
@@ -139,32 +211,55 @@ class Line(unittest.TestCase):
 
 
 class BehindThePlate(unittest.TestCase):
-    """What hangs on the gearbox goes with the plate, what hangs on the chain's engine with the engine."""
+    """What hangs on the gearbox goes with the plate, what hangs on the chain's engine with the
+    engine.
+    """
 
     def test_a_thicker_plate_moves_the_gearbox_its_solids_and_their_gaps(self):
         def middles(plate):
             inputs = resolve(demo({"plate_mm": plate}))
-            return {p.solid.body: p.place for p in placed_solids(inputs) if p.solid.name in ("Block and head", "Gearbox case", "Left rail")}
+            return {
+                p.solid.body: p.place
+                for p in placed_solids(inputs)
+                if p.solid.name in ("Block and head", "Gearbox case", "Left rail")
+            }
 
         thin, thick = middles("18"), middles("38")
         self.assertTrue(np.allclose(thin["engine"], thick["engine"]))
         self.assertTrue(np.allclose(thin["chassis"], thick["chassis"]))
-        self.assertAlmostEqual(float(np.linalg.norm(thin["gearbox"] - thick["gearbox"])), 20.0, places=6)
+        self.assertAlmostEqual(
+            float(np.linalg.norm(thin["gearbox"] - thick["gearbox"])), 20.0, places=6
+        )
 
     def test_moving_the_engine_moves_the_chain_out_of_its_plane_and_its_reading_lapses(self):
         before = garden_trolley()
         moved = {}
         for by in (0.0, 20.0):
-            after = entered(before, *(Plan(key=key, typed=str((resolve(before).value(key) or 0.0) + by), unit="mm") for key in ("block_face_back_mm", "crank_side_mm")))
-            kept = Build.model_validate(jsonpatch.apply_patch(after.model_dump(mode="json"), completing(before, after, "")))
-            moved[by] = (resolve(kept).quantities["driver_plane_mm"].status, finding(kept, "line.chain_plane").value)
+            after = entered(
+                before,
+                *(
+                    Plan(key=key, typed=str((resolve(before).value(key) or 0.0) + by), unit="mm")
+                    for key in ("block_face_back_mm", "crank_side_mm")
+                ),
+            )
+            kept = Build.model_validate(
+                jsonpatch.apply_patch(after.model_dump(mode="json"), completing(before, after, ""))
+            )
+            moved[by] = (
+                resolve(kept).quantities["driver_plane_mm"].status,
+                finding(kept, "line.chain_plane").value,
+            )
         self.assertEqual([m[0] for m in moved.values()], ["standing", "lapsed"])
         self.assertGreater(abs(moved[20.0][1] - moved[0.0][1]), 1.0)
 
     def test_a_level_transaxle_fouls_no_band_of_a_shaft_drive(self):
         level = {"options": pump_tender().options | {"drive": "half shafts"}}
-        self.assertNotEqual(finding(demo({"inclination_deg": "0"}, **level), "seat.inclination").verdict, "fouls")
-        self.assertEqual(finding(demo({"inclination_deg": "0"}), "seat.inclination").verdict, "fouls")
+        self.assertNotEqual(
+            finding(demo({"inclination_deg": "0"}, **level), "seat.inclination").verdict, "fouls"
+        )
+        self.assertEqual(
+            finding(demo({"inclination_deg": "0"}), "seat.inclination").verdict, "fouls"
+        )
 
     def test_a_belts_direction_is_asked(self):
         document = pump_tender().model_dump(mode="json")
@@ -174,15 +269,16 @@ class BehindThePlate(unittest.TestCase):
 
     def test_a_pair_without_a_finding_reads_no_better_than_its_inputs(self):
         document = pump_tender().model_dump(mode="json")
-        of = boards(Build.model_validate(document), assess(Build.model_validate(document), (), TODAY), TODAY)
-        quiet = next(p for p in of.pairs if p.finding == "")
-        self.assertEqual(quiet.verdict, "goes")
+        of = drawn(Build.model_validate(document), TODAY)["clear.pairs"].tables[0]
+        quiet = next(p for p in of.rows if p.finding == "")
+        self.assertEqual(quiet.mark, "goes")
         for solid in document["solids"]:
-            if solid["name"] == quiet.chassis:
+            if solid["name"] == quiet.cells[1]:
                 solid["evidence"] = {"source": "measured", "lapsed": {"event": "unit moved"}}
         guessed = Build.model_validate(document)
-        again = boards(guessed, assess(guessed, (), TODAY), TODAY)
-        self.assertNotIn("goes", {p.verdict for p in again.pairs if p.chassis == quiet.chassis})
+        again = drawn(guessed, TODAY)["clear.pairs"].tables[0]
+        same = {p.mark for p in again.rows if p.cells[1] == quiet.cells[1]}
+        self.assertNotIn("goes", same)
 
 
 class Trolley(unittest.TestCase):
@@ -194,8 +290,20 @@ class Trolley(unittest.TestCase):
     def test_its_story(self):
         answer = assess(garden_trolley(), ())
         fouls = {f.id for f in answer.findings if f.verdict == Verdict.FOULS}
-        self.assertEqual(fouls, {"line.chain_even", "line.chain_plane", "line.road_speed", "line.hub_on_shaft", "clear.pair.2-14"})
-        self.assertEqual([w.address for w in opened(resolve(garden_trolley()), "line.chain_plane").ways], ["driver_plane_mm"])
+        self.assertEqual(
+            fouls,
+            {
+                "line.chain_even",
+                "line.chain_plane",
+                "line.road_speed",
+                "line.hub_on_shaft",
+                "clear.pair.2-14",
+            },
+        )
+        self.assertEqual(
+            [w.address for w in opened(resolve(garden_trolley()), "line.chain_plane").ways],
+            ["driver_plane_mm"],
+        )
         ground = finding(answer, "seat.ground")
         self.assertTrue(next(r for r in ground.rules if r.id == "ground_gap_min_mm").overridden)
 
@@ -204,12 +312,17 @@ class Solids(unittest.TestCase):
     def test_a_solid_that_cannot_be_placed_says_so(self):
         less = demo()
         less.solids[3].up = None
-        self.assertIn("Alternator cannot be placed yet: middle, up is wanting", finding(assess(less, ()), "clear.solid.4").sentence.mm)
+        self.assertIn(
+            "Alternator cannot be placed yet: middle, up is wanting",
+            finding(assess(less, ()), "clear.solid.4").sentence.mm,
+        )
 
     def test_moving_away_from_a_rail_widens_its_gap(self):
         for way in opened(resolve(demo()), "clear.pair.4-21").ways:
             after = finding(assess(demo({way.address: f"{way.target}"}), ()), "clear.pair.4-21")
-            self.assertGreater(after.margin, finding(assess(demo(), ()), "clear.pair.4-21").margin, way.address)
+            self.assertGreater(
+                after.margin, finding(assess(demo(), ()), "clear.pair.4-21").margin, way.address
+            )
 
     def test_the_belt_of_the_demo(self):
         answer = assess(demo(), ())
@@ -217,7 +330,10 @@ class Solids(unittest.TestCase):
         self.assertEqual(finding(answer, "clear.belt_turn.3").verdict, Verdict.GOES)
         wrong = demo()
         wrong.pulleys[2].side = "back"
-        self.assertIn("turns against the crank and must turn as the crank", finding(assess(wrong, ()), "clear.belt_turn.3").sentence.mm)
+        self.assertIn(
+            "turns against the crank and must turn as the crank",
+            finding(assess(wrong, ()), "clear.belt_turn.3").sentence.mm,
+        )
 
     def test_weak_evidence_closes_no_gap_to_the_steering(self):
         weak = demo()
@@ -225,7 +341,9 @@ class Solids(unittest.TestCase):
         steering.evidence = steering.evidence.model_copy(update={"source": Source.MEMORY})
         weak = Build.model_validate(weak.model_dump())
         found = next(f for f in assess(weak, ()).findings if f.id.endswith("-26"))
-        self.assertEqual((found.verdict, found.missing[0].status), (Verdict.UNMEASURED, "weak evidence"))
+        self.assertEqual(
+            (found.verdict, found.missing[0].status), (Verdict.UNMEASURED, "weak evidence")
+        )
 
 
 class Rows(unittest.TestCase):
@@ -242,22 +360,34 @@ class Rows(unittest.TestCase):
         bad = demo()
         bad.mounts[0].kz = "stiff-ish 3..4"
         q = resolve(bad).quantities
-        self.assertEqual((q["mounts.1.kz"].status, q["mounts.2.kz"].status), (Status.BAD_ENTRY, Status.STANDING))
+        self.assertEqual(
+            (q["mounts.1.kz"].status, q["mounts.2.kz"].status), (Status.BAD_ENTRY, Status.STANDING)
+        )
         self.assertEqual(finding(assess(bad, ()), "line.angle.1").verdict, Verdict.GOES)
 
     def test_both_demos_are_drawn_whole(self):
-        for make in DEMOS.values():
+        for make, line in ((pump_tender, "line.shaft"), (garden_trolley, "line.chain")):
             made = make()
-            b = boards(made, assess(made, ()))
-            self.assertEqual(set(b.seat), {"side", "plan", "front"})
-            self.assertTrue(b.profile.shapes and b.plan.shapes and b.line.shapes)
-            self.assertEqual(len(b.scene), len(made.solids))
-            self.assertEqual(b.pair_count, sum(s.body != "chassis" for s in made.solids) * sum(s.body == "chassis" for s in made.solids))
-            for handle in b.seat["side"].handles:
-                self.assertEqual((handle.address, handle.address_y), ("block_face_back_mm", "crank_height_mm"))
+            b = drawn(made)
+            views = b["seat.place"].drawings
+            self.assertEqual([d.name for d in views], ["Side", "From above", "From behind"])
+            self.assertTrue(all(d.shapes for d in (*b[""].drawings, *b[line].drawings)))
+            self.assertEqual(len(b["clear.pairs"].scene.solids), len(made.solids))
+            unit = sum(s.body != "chassis" for s in made.solids)
+            pairs = unit * (len(made.solids) - unit)
+            self.assertIn(f"{pairs}", b["clear.pairs"].tables[0].note)
+            self.assertFalse(any(board.failed for board in b.values()))
+            for handle in views[0].handles:
+                self.assertEqual(
+                    (handle.address, handle.address_y), ("block_face_back_mm", "crank_height_mm")
+                )
 
     def test_nothing_left_of_the_unknown_pose(self):
-        blank = replace(resolve(build(solids=[{"n": 1, "back": "0", "left": "0", "up": "0", "a": "10", "b": "10", "c": "10"}])))
-        self.assertEqual(blank.value("solids.1.a"), 10.0)
-        self.assertIn("because the pose is not known: solid 1", finding(blank.build, "clear.unplaced.pose").sentence.mm)
+        places = {"back": "0", "left": "0", "up": "0"}
+        blank = build(solids=[{"n": 1, "a": "10", "b": "10", "c": "10"} | places])
+        self.assertEqual(resolve(blank).value("solids.1.a"), 10.0)
+        self.assertIn(
+            "because the pose is not known: solid 1",
+            finding(blank, "clear.unplaced.pose").sentence.mm,
+        )
         self.assertEqual(statement("1")["id"], "s1")

@@ -11,12 +11,11 @@ import numpy as np
 import pypdf
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
-from pindo.core.assess import assess
-from pindo.core.boards import boards
-from pindo.core.build import Build
-from pindo.core.dimensions import DIMENSIONS, LEDGERS, Station
-from pindo.core.mate.plate import plate
-from pindo.core.resolve import resolve
+from pindo.core.assessment import assess
+from pindo.core.document.build import Build
+from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.inputs.resolve import resolve
+from pindo.core.stations.mate.outline import plate_of
 from pindo.demo import garden_trolley, pump_tender
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
@@ -25,7 +24,7 @@ from pindo.formats.paper import BOLD, MONO, REGULAR
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import FOOT, MARGIN, OVERLAP, template_pdf
-from tests.support import build, demo, hole
+from tests.support import build, demo, drawn, hole
 
 POINT = 25.4 / 72  # mm
 
@@ -33,7 +32,11 @@ POINT = 25.4 / 72  # mm
 def lines_of(page):
     """Straight strokes of a PDF page in mm, with the drawing's own transforms applied."""
     matrix, stack, here, found = np.eye(3), [], None, []
-    for operands, operator in page.get_contents().operations if hasattr(page.get_contents(), "operations") else pypdf.generic.ContentStream(page.get_contents(), page.pdf).operations:
+    for operands, operator in (
+        page.get_contents().operations
+        if hasattr(page.get_contents(), "operations")
+        else pypdf.generic.ContentStream(page.get_contents(), page.pdf).operations
+    ):
         if operator == b"q":
             stack.append(matrix.copy())
         elif operator == b"Q":
@@ -49,67 +52,162 @@ def lines_of(page):
     return found
 
 
+def diameters_of(page):
+    """Diameters of the circles of a PDF page, which are drawn as four curves each. [mm]"""
+    contents = page.get_contents()
+    stream = pypdf.generic.ContentStream(contents, page.pdf)
+    points, found = [], []
+    for operands, operator in stream.operations:
+        if operator == b"m":
+            points = [tuple(map(float, operands))]
+        elif operator == b"c":
+            points.append(tuple(map(float, operands[4:])))
+            if len(points) == 5:
+                (low, *_), (high, *_) = min(points), max(points)
+                found.append((high - low) * POINT)
+        elif operator == b"l":
+            points = []
+    return found
+
+
 def check_bars(page):
-    return [s for s in lines_of(page) if abs(s[1] - s[3]) < 1e-6 and abs(abs(s[2] - s[0]) - 100.0) < 0.01]
+    return [
+        s
+        for s in lines_of(page)
+        if abs(s[1] - s[3]) < 1e-6 and abs(abs(s[2] - s[0]) - 100.0) < 0.01
+    ]
 
 
 class Plate(unittest.TestCase):
     def setUp(self):
-        self.plate = plate(resolve(demo()))
+        self.plate = plate_of(resolve(demo()))
 
     def test_dxf_read_back(self):
         doc = ezdxf.read(io.StringIO(plate_dxf(self.plate, "Pump tender").decode("utf-8")))
         self.assertEqual(doc.units, ezdxf.units.MM)
         self.assertFalse(doc.audit().errors)
-        circles = {layer: [c for c in doc.modelspace().query("CIRCLE") if c.dxf.layer == layer] for layer in ("CLEARANCE", "TAP_DRILL", "DOWEL", "WINDOW", "RECESS")}
-        self.assertEqual({k: len(v) for k, v in circles.items()}, {"CLEARANCE": 14, "TAP_DRILL": 10, "DOWEL": 4, "WINDOW": 2, "RECESS": 13})
-        drawn = sorted((round(c.dxf.center.x, 4), round(c.dxf.center.y, 4), round(2 * c.dxf.radius, 4)) for k in ("CLEARANCE", "TAP_DRILL", "DOWEL") for c in circles[k])
-        self.assertEqual(drawn, sorted((round(r.u, 4), round(r.v, 4), round(r.d, 4)) for r in self.plate.drilling))
-        # A tapped hole is drawn at its tap drill, a recess at its own size, a thread is told in words.
+        circles = {
+            layer: [c for c in doc.modelspace().query("CIRCLE") if c.dxf.layer == layer]
+            for layer in ("CLEARANCE", "TAP_DRILL", "DOWEL", "WINDOW", "RECESS")
+        }
+        self.assertEqual(
+            {k: len(v) for k, v in circles.items()},
+            {"CLEARANCE": 14, "TAP_DRILL": 10, "DOWEL": 4, "WINDOW": 2, "RECESS": 13},
+        )
+        drawn = sorted(
+            (round(c.dxf.center.x, 4), round(c.dxf.center.y, 4), round(2 * c.dxf.radius, 4))
+            for k in ("CLEARANCE", "TAP_DRILL", "DOWEL")
+            for c in circles[k]
+        )
+        self.assertEqual(
+            drawn,
+            sorted((round(r.u, 4), round(r.v, 4), round(r.d, 4)) for r in self.plate.drilling),
+        )
+        # A tapped hole is drawn at its tap drill, a recess at its own size, a thread is told in
+        # words.
         self.assertEqual({round(2 * c.dxf.radius, 3) for c in circles["TAP_DRILL"]}, {8.5})
         self.assertEqual({round(2 * c.dxf.radius, 3) for c in circles["RECESS"]}, {22.4, 17.0})
-        self.assertIn("G9 tap M10 x 1.5, through, drill 8.5 mm, 77 % of thread by (d - drill)/(1.299 P)", [t.dxf.text for t in doc.modelspace().query("TEXT")])
+        self.assertIn(
+            "G9 tap M10 x 1.5, through, drill 8.5 mm, 77 % of thread by (d - drill)/(1.299 P)",
+            [t.dxf.text for t in doc.modelspace().query("TEXT")],
+        )
         (outline,) = doc.modelspace().query("LWPOLYLINE")
         self.assertTrue(outline.closed)
-        self.assertIn("seen from behind", " ".join(t.dxf.text for t in doc.modelspace().query("TEXT")))
+        self.assertIn(
+            "seen from behind", " ".join(t.dxf.text for t in doc.modelspace().query("TEXT"))
+        )
 
     def test_svg_is_at_true_size(self):
         root = ET.fromstring(plate_svg(self.plate, "Pump tender"))
         _, _, width, height = map(float, root.get("viewBox").split())
-        self.assertEqual((root.get("width"), root.get("height")), (f"{width:.3f}mm", f"{height:.3f}mm"))
-        holes = {c.get("id"): c for c in root.iter("{http://www.w3.org/2000/svg}circle") if (c.get("class") or "").startswith("hole")}
+        self.assertEqual(
+            (root.get("width"), root.get("height")), (f"{width:.3f}mm", f"{height:.3f}mm")
+        )
+        holes = {
+            c.get("id"): c
+            for c in root.iter("{http://www.w3.org/2000/svg}circle")
+            if (c.get("class") or "").startswith("hole")
+        }
         g9 = next(r for r in self.plate.drilling if r.label == "G9")
         self.assertAlmostEqual(float(holes["G9"].get("cx")), g9.u, places=3)
         self.assertAlmostEqual(float(holes["G9"].get("cy")), -g9.v, places=3)
+
+    def test_every_circle_of_every_file_is_one_of_the_plate(self):
+        """Openings, holes and recesses, by middle and diameter: DXF by ezdxf, SVG by its elements,
+        the 1:1 template by the curves of its pages, read back in millimetres.
+        """
+
+        def rounded(rows):
+            return sorted(tuple(round(float(x), 2) + 0.0 for x in row) for row in rows)
+
+        openings = [(o.u, o.v, o.d) for o in (self.plate.window, self.plate.pocket) if o]
+        holes = [(r.u, r.v, r.d) for r in self.plate.drilling]
+        recesses = [(r.u, r.v, r.recess_d) for r in self.plate.drilling if r.recess and r.recess_d]
+        self.assertEqual(len(openings), 2)
+        doc = ezdxf.read(io.StringIO(plate_dxf(self.plate, "x").decode("utf-8")))
+        dxf = [
+            (c.dxf.center.x, c.dxf.center.y, 2 * c.dxf.radius)
+            for c in doc.modelspace().query("CIRCLE")
+        ]
+        self.assertEqual(rounded(dxf), rounded(openings + holes + recesses))
+        root = ET.fromstring(plate_svg(self.plate, "x"))
+        svg = [
+            (float(c.get("cx")), -float(c.get("cy")), 2 * float(c.get("r")))
+            for c in root.iter("{http://www.w3.org/2000/svg}circle")
+        ]
+        self.assertEqual(rounded(svg), rounded(openings + holes + recesses))
+        drawn = set()
+        for page in pypdf.PdfReader(io.BytesIO(template_pdf(self.plate, "x"))).pages[:1]:
+            drawn |= {round(d, 1) for d in diameters_of(page)}
+        self.assertLessEqual({round(d, 1) for _, _, d in openings + holes}, drawn)
+        self.assertLessEqual(drawn, {round(d, 1) for _, _, d in openings + holes + recesses})
 
     def test_drilling_table(self):
         rows = list(csv.DictReader(io.StringIO(drilling_csv(self.plate).decode("utf-8"))))
         self.assertEqual(len(rows), 28)
         for row in rows:
-            u, v, radius, angle = (float(row[k]) for k in ("right_mm", "up_mm", "radius_mm", "clockwise_from_12_deg"))
+            u, v, radius, angle = (
+                float(row[k]) for k in ("right_mm", "up_mm", "radius_mm", "clockwise_from_12_deg")
+            )
             self.assertAlmostEqual(radius * np.sin(np.radians(angle)), u, delta=0.01)
             self.assertAlmostEqual(radius * np.cos(np.radians(angle)), v, delta=0.01)
 
     def test_threads_of_either_system_are_what_they_are(self):
         for d, unit, diameter, what, drill in (
-            ("3/8-16", "mm", 5 / 16 * 25.4, "tap 3/8-16, 12 deep", "drill 5/16 in, 7.94 mm"), ("7/16 UNC", "mm", 0.368 * 25.4, "tap 7/16-14, 12 deep", "drill U, 9.35 mm"),
-            ("10", "mm", 10.0, "tap M10, pitch not told, 12 deep", "pitch not told"), ("3/8", "in", 9.525, "tap 3/8 in, pitch not told", "pitch not told"),
-        ):  # fmt: skip
-            face = {"unit": unit, "holes": [hole(1, "0", "0", d, fastening="tapped", **({"depth": "12"} if unit == "mm" else {}))]}
-            (row,) = plate(resolve(build(gearbox_face=face))).drilling
+            ("3/8-16", "mm", 5 / 16 * 25.4, "tap 3/8-16, 12 deep", "drill 5/16 in, 7.94 mm"),
+            ("7/16 UNC", "mm", 0.368 * 25.4, "tap 7/16-14, 12 deep", "drill U, 9.35 mm"),
+            ("10", "mm", 10.0, "tap M10, pitch not told, 12 deep", "pitch not told"),
+            ("3/8", "in", 9.525, "tap 3/8 in, pitch not told", "pitch not told"),
+        ):
+            face = {
+                "unit": unit,
+                "holes": [
+                    hole(
+                        1,
+                        "0",
+                        "0",
+                        d,
+                        fastening="tapped",
+                        **({"depth": "12"} if unit == "mm" else {}),
+                    )
+                ],
+            }
+            (row,) = plate_of(resolve(build(gearbox_face=face))).drilling
             self.assertAlmostEqual(row.d, diameter, places=6)
             self.assertIn(what, row.what)
             self.assertIn(drill, row.drill)
 
     def test_a_note_cannot_become_a_formula(self):
         holes = {"holes": [hole(1, "0", "0", note="=1+1")]}
-        self.assertIn("'=1+1", drilling_csv(plate(resolve(build(engine_face=holes)))).decode())
+        self.assertIn("'=1+1", drilling_csv(plate_of(resolve(build(engine_face=holes)))).decode())
 
 
 class Template(unittest.TestCase):
     def test_pages_have_their_size_ask_not_to_be_scaled_and_carry_a_true_bar(self):
         for paper, size in (("A4", (210.0, 297.0)), ("Letter", (215.9, 279.4))):
-            pdf = pypdf.PdfReader(io.BytesIO(template_pdf(plate(resolve(demo())), "Pump tender", paper)))
+            pdf = pypdf.PdfReader(
+                io.BytesIO(template_pdf(plate_of(resolve(demo())), "Pump tender", paper))
+            )
             self.assertEqual(pdf.trailer["/Root"]["/ViewerPreferences"]["/PrintScaling"], "/None")
             self.assertGreater(len(pdf.pages), 3)
             for page in pdf.pages:
@@ -119,19 +217,23 @@ class Template(unittest.TestCase):
                 self.assertRegex(page.extract_text(), r"sheet [A-F]\d of \d x \d")
 
     def test_a_hole_is_where_it_belongs_on_its_sheet(self):
-        made = plate(resolve(demo()))
+        made = plate_of(resolve(demo()))
         page = pypdf.PdfReader(io.BytesIO(template_pdf(made, "Pump tender"))).pages[0]
         left, top = min(p[0] for p in made.outline) - 2, max(p[1] for p in made.outline) + 2
         tall = 297.0 - 2 * MARGIN - FOOT
         g9 = next(r for r in made.drilling if r.label == "G9")
         x, y = MARGIN + g9.u - left, MARGIN + FOOT + g9.v - (top - tall)
-        crosses = [s for s in lines_of(page) if abs((s[0] + s[2]) / 2 - x) < 0.01 and abs((s[1] + s[3]) / 2 - y) < 0.01]
+        crosses = [
+            s
+            for s in lines_of(page)
+            if abs((s[0] + s[2]) / 2 - x) < 0.01 and abs((s[1] + s[3]) / 2 - y) < 0.01
+        ]
         self.assertEqual(len(crosses), 2, "centre mark of G9")
         self.assertGreater(OVERLAP, 5)
 
     def test_no_template_without_an_outline(self):
         with self.assertRaisesRegex(ValueError, "takes three holes"):
-            template_pdf(plate(resolve(build())), "blank")
+            template_pdf(plate_of(resolve(build())), "blank")
 
 
 def words_of(page):
@@ -142,7 +244,9 @@ def words_of(page):
         if text.strip() and font and size > 7:
             base = str(font["/BaseFont"])
             name = MONO if "Mono" in base else BOLD if "Bold" in base else REGULAR
-            found.append((text.strip(), matrix[4], matrix[5], stringWidth(text.strip(), name, size), size))
+            found.append(
+                (text.strip(), matrix[4], matrix[5], stringWidth(text.strip(), name, size), size)
+            )
 
     page.extract_text(visitor_text=take)
     return found
@@ -150,13 +254,22 @@ def words_of(page):
 
 class Sheet(unittest.TestCase):
     def sheet(self, of, station):
-        answer = assess(of)
-        return pypdf.PdfReader(io.BytesIO(station_sheet(of, answer, station, boards(of, answer), "A4", "2026-01-02")))
+        content = station_sheet(of, assess(of), station, drawn(of), "A4", "2026-01-02")
+        return pypdf.PdfReader(io.BytesIO(content))
 
     def test_it_says_what_it_is_for_and_every_finding(self):
         pdf = self.sheet(demo(), Station.STACK)
         text = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pdf.pages))
-        for words in ("Pump tender", "Stack", "gearbox off", "Release bearing stands 2.0 ± 0.4 mm off the new fingers", "way out", "never an approval", "page 2", "2026-01-02"):
+        for words in (
+            "Pump tender",
+            "Stack",
+            "gearbox off",
+            "Release bearing stands 2.0 ± 0.4 mm off the new fingers",
+            "way out",
+            "never an approval",
+            "page 2",
+            "2026-01-02",
+        ):
             self.assertIn(words, text)
         self.assertEqual(sum(len(check_bars(p)) for p in pdf.pages), 1)
         for name in ("Crank flange from block face", "Slave stroke"):
@@ -165,39 +278,61 @@ class Sheet(unittest.TestCase):
     def test_a_picture_is_cut_at_its_edge_and_no_wider_than_the_page(self):
         found, frame = [], None
         for page in self.sheet(demo(), Station.CLEAR).pages:
-            for operands, operator in pypdf.generic.ContentStream(page.get_contents(), page.pdf).operations:
+            for operands, operator in pypdf.generic.ContentStream(
+                page.get_contents(), page.pdf
+            ).operations:
                 frame = [float(x) * POINT for x in operands] if operator == b"re" else frame
                 if operator == b"W*":
                     found.append(frame)
-        pictures = boards(demo(), assess(demo(), ()))
-        cut = (pictures.clear["side"], pictures.clear["plan"], pictures.belt)
+        shown = drawn(demo())
+        cut = (*shown["clear.pairs"].drawings, *shown["clear.belt"].drawings)
         self.assertEqual(len(found), len(cut))
         for (x, _, wide, tall), picture in zip(found, cut, strict=True):
             self.assertTrue(x > 13.9 and x + wide < 196.1)
-            self.assertAlmostEqual(wide / tall, (picture.x_high - picture.x_low) / (picture.y_high - picture.y_low), places=3)
+            self.assertAlmostEqual(
+                wide / tall,
+                (picture.x_high - picture.x_low) / (picture.y_high - picture.y_low),
+                places=3,
+            )
 
     def test_no_words_lie_over_others_or_run_off_the_page(self):
-        """Every piece of text with its width in the type that it is set in; letters inside pictures are smaller and left out."""
+        """Every piece of text with its width in the type that it is set in; letters inside
+        pictures are smaller and left out.
+        """
         for made in (pump_tender(), garden_trolley()):
             answer = assess(made, ())
-            pictures = boards(made, answer)
-            sheets = {s.value: station_sheet(made, answer, s, pictures) for s in Station} | {"hand-over": handover_report(made, answer, pictures)}
+            shown = drawn(made)
+            sheets = {s.value: station_sheet(made, answer, s, shown) for s in Station} | {
+                "hand-over": handover_report(resolve(made), answer)
+            }
             for name, content in sheets.items():
                 for number, page in enumerate(pypdf.PdfReader(io.BytesIO(content)).pages, 1):
                     said = words_of(page)
                     self.assertGreater(len(said), 4)
                     for i, (text, x, y, width, size) in enumerate(said):
-                        self.assertLess(x + width, float(page.mediabox.width) - 20, f"{name} {number}: {text}")
+                        self.assertLess(
+                            x + width, float(page.mediabox.width) - 20, f"{name} {number}: {text}"
+                        )
                         for other, x2, y2, width2, size2 in said[i + 1 :]:
-                            over = abs(y - y2) < 0.6 * min(size, size2) and x < x2 + width2 - 1 and x2 < x + width - 1
+                            over = (
+                                abs(y - y2) < 0.6 * min(size, size2)
+                                and x < x2 + width2 - 1
+                                and x2 < x + width - 1
+                            )
                             self.assertFalse(over, f"{name} {number}: {text} / {other}")
 
     def test_a_missing_number_prints_as_a_box_with_how_to_take_it(self):
-        text = " ".join(p.extract_text() for p in self.sheet(Build(name="blank"), Station.STACK).pages)
+        text = " ".join(
+            p.extract_text() for p in self.sheet(Build(name="blank"), Station.STACK).pages
+        )
         self.assertIn("through the bore to its bottom", re.sub(r"\s+", " ", text))
 
     def test_survey_lists_what_to_measure_next_and_every_ledger(self):
-        text = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in self.sheet(demo(), Station.SURVEY).pages))
+        text = re.sub(
+            r"\s+",
+            " ",
+            " ".join(p.extract_text() for p in self.sheet(demo(), Station.SURVEY).pages),
+        )
         self.assertIn("Measure next", text)
         for key in LEDGERS[Station.MATE]:
             self.assertIn(DIMENSIONS[key].name, text)

@@ -11,8 +11,8 @@ import ezdxf.recover
 import pypdf
 from PIL import Image
 
-from pindo.core.mate.plate import plate
-from pindo.core.resolve import resolve
+from pindo.core.inputs.resolve import resolve
+from pindo.core.stations.mate.outline import plate_of
 from pindo.demo import pump_tender
 from pindo.formats.bundle import BadBundle, read_bundle, write_bundle
 from pindo.formats.csv_table import drilling_csv
@@ -40,7 +40,7 @@ def made(form, size=(40, 30), exif=False, **more):
 
 
 class Names(unittest.TestCase):
-    PLATE = plate(resolve(pump_tender()))
+    PLATE = plate_of(resolve(pump_tender()))
 
     def test_drawings_are_whole_whatever_the_name(self):
         for text in TEXTS:
@@ -49,14 +49,29 @@ class Names(unittest.TestCase):
                 self.assertTrue(titled[0].text.endswith("seen from behind, forwards"))
                 document, auditor = ezdxf.recover.read(io.BytesIO(plate_dxf(self.PLATE, text)))
                 self.assertEqual(auditor.errors, [])
-                self.assertTrue([t for t in document.modelspace().query("TEXT") if t.dxf.text.endswith("millimetres")])
+                self.assertTrue(
+                    [
+                        t
+                        for t in document.modelspace().query("TEXT")
+                        if t.dxf.text.endswith("millimetres")
+                    ]
+                )
 
     def test_a_dxf_text_holds_no_codes(self):
         text = plate_dxf(self.PLATE, "100%% ^J \\U+0041").decode()
         self.assertIn("100%%%%%% ^ J /U+0041", text)
 
     def test_a_cell_is_guarded_where_a_spreadsheet_would_run_it_and_nowhere_else(self):
-        for text, shown in (("", ""), ("drill through", "drill through"), ("-3.5", "-3.5"), ("+10", "+10"), ("=1+1", "'=1+1"), ("@SUM(A1)", "'@SUM(A1)"), ("-2+3", "'-2+3"), ("\tx", "'\tx")):
+        for text, shown in (
+            ("", ""),
+            ("drill through", "drill through"),
+            ("-3.5", "-3.5"),
+            ("+10", "+10"),
+            ("=1+1", "'=1+1"),
+            ("@SUM(A1)", "'@SUM(A1)"),
+            ("-2+3", "'-2+3"),
+            ("\tx", "'\tx"),
+        ):
             self.assertEqual(cell(text), shown)
         rows = list(csv.DictReader(io.StringIO(drilling_csv(self.PLATE).decode())))
         self.assertFalse([r for r in rows for value in r.values() if value.startswith("'")])
@@ -67,7 +82,9 @@ class Names(unittest.TestCase):
         self.assertEqual(fitted("дизель Ω ±", REGULAR), ("дизель Ω ±", WIDE))
         self.assertEqual(fitted("ディ a", REGULAR), ("□□ a", WIDE))
         self.assertEqual(fitted("a\x00b\u202ec\nd", REGULAR)[0].count("□"), 0)
-        text = pypdf.PdfReader(io.BytesIO(template_pdf(self.PLATE, "дизель"))).pages[0].extract_text()
+        text = (
+            pypdf.PdfReader(io.BytesIO(template_pdf(self.PLATE, "дизель"))).pages[0].extract_text()
+        )
         self.assertIn("дизель", text)
 
     def test_file_names_are_safe_on_every_system(self):
@@ -85,21 +102,32 @@ class Names(unittest.TestCase):
         self.assertLessEqual(len(file_name("ж" * 500, ".pindo.zip").encode()), 140)
 
     def test_a_plate_that_takes_more_sheets_than_anybody_glues_is_no_template(self):
-        far = build(engine_face=face(hole(1, "0", "0"), hole(2, "400000", "0"), hole(3, "0", "400000")))
+        far = build(
+            engine_face=face(hole(1, "0", "0"), hole(2, "400000", "0"), hole(3, "0", "400000"))
+        )
         with self.assertRaisesRegex(TooLarge, "at most 48"):
-            template_pdf(plate(resolve(far)), "x")
+            template_pdf(plate_of(resolve(far)), "x")
 
 
 class Pictures(unittest.TestCase):
     def test_where_and_with_what_it_was_taken_stays_behind_and_it_stands_upright(self):
-        for form, media_type in (("JPEG", "image/jpeg"), ("PNG", "image/png"), ("WEBP", "image/webp")):
+        for form, media_type in (
+            ("JPEG", "image/jpeg"),
+            ("PNG", "image/png"),
+            ("WEBP", "image/webp"),
+        ):
             kind, content = cleaned(made(form, exif=True))
             picture = Image.open(io.BytesIO(content))
-            self.assertEqual((kind, picture.size, dict(picture.getexif()), b"a camera" in content), (media_type, (30, 40), {}, False))
+            self.assertEqual(
+                (kind, picture.size, dict(picture.getexif()), b"a camera" in content),
+                (media_type, (30, 40), {}, False),
+            )
             self.assertEqual(cleaned(content), (kind, content), "what is clean is kept as it is")
 
     def test_large_ones_are_made_smaller_and_bombs_are_told_by_their_head(self):
-        self.assertEqual(Image.open(io.BytesIO(cleaned(made("JPEG", (5000, 2500)))[1])).size, (4000, 2000))
+        self.assertEqual(
+            Image.open(io.BytesIO(cleaned(made("JPEG", (5000, 2500)))[1])).size, (4000, 2000)
+        )
         for size in ((12_500, 40), (8000, 8000), (11_000, 11_000)):
             stream = io.BytesIO()
             Image.new("1", size).save(stream, "PNG")
@@ -129,7 +157,9 @@ class Bundles(unittest.TestCase):
         if not files:
             return stream
         with zipfile.ZipFile(stream) as before:
-            contents = {n: before.read(n) for n in before.namelist()} | {k: v for k, v in files.items() if v is not None}
+            contents = {n: before.read(n) for n in before.namelist()} | {
+                k: v for k, v in files.items() if v is not None
+            }
         changed = io.BytesIO()
         with zipfile.ZipFile(changed, "w", zipfile.ZIP_DEFLATED) as after:
             for name, content in contents.items():
@@ -139,7 +169,10 @@ class Bundles(unittest.TestCase):
 
     def test_there_and_back(self):
         read = read_bundle(self.bundle())
-        self.assertEqual((read.document, read.history, read.photos), ({"name": "a"}, [{"version": 1}], {"ab" * 8: b"picture"}))
+        self.assertEqual(
+            (read.document, read.history, read.photos),
+            ({"name": "a"}, [{"version": 1}], {"ab" * 8: b"picture"}),
+        )
 
     def test_what_is_not_as_it_was_written_is_refused(self):
         manifest = json.loads(zipfile.ZipFile(self.bundle()).read("manifest.json"))
@@ -150,7 +183,10 @@ class Bundles(unittest.TestCase):
             (self.bundle(**{"photos/x.svg": b"<svg>"}), "never has"),
             (self.bundle(**{"photos/" + "cd" * 8 + ".png": b"more"}), "do not agree"),
             (self.bundle(**{"build.json": b" " * 30_000_000}), "unpacks to far more"),
-            (self.bundle(**{"manifest.json": json.dumps(manifest | {"version": 2}).encode()}), "no build bundle"),
+            (
+                self.bundle(**{"manifest.json": json.dumps(manifest | {"version": 2}).encode()}),
+                "no build bundle",
+            ),
             (self.bundle(**{"manifest.json": b"[" * 100_000}), "no JSON"),
             (io.BytesIO(b"PK\x03\x04 nothing"), "no zip file"),
             (io.BytesIO(self.bundle().getvalue()[:300]), "no zip file"),

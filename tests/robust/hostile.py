@@ -1,4 +1,6 @@
-"""What nobody means to type, and somebody does: texts, figures, documents, requests. Shared by the short tests and the long soak."""
+"""What nobody means to type, and somebody does: texts, figures, documents, requests. Shared by
+the short tests and the long soak.
+"""
 
 import copy
 import random
@@ -7,9 +9,41 @@ from typing import Any
 from pindo.demo import DEMOS
 
 TEXTS = (
-    "{x}", "{", "}", "{value:>99999999}", "{0.__class__}", "%s%n", "%%", "[b]", "'\"`", "<script>alert(1)</script>", "</text></svg>", "]]>", "&amp;&bogus;", "\u202eedocne\u202c", "\u200b\ufeff",
-    "\x01\x02\x1b[31m", "a\r\nb", "\t=1+1", "=cmd()", "+1", "-1", "@x", "\\P{\\f;", "../../etc/passwd", "CON", "nul.txt", "x" * 1900, "дизель", "ディーゼル", "محرك", "🔧" * 20, "\ud7ff\ue000\uffff", ".", " a ",
-)  # fmt: skip
+    "{x}",
+    "{",
+    "}",
+    "{value:>99999999}",
+    "{0.__class__}",
+    "%s%n",
+    "%%",
+    "[b]",
+    "'\"`",
+    "<script>alert(1)</script>",
+    "</text></svg>",
+    "]]>",
+    "&amp;&bogus;",
+    "\u202eedocne\u202c",
+    "\u200b\ufeff",
+    "\x01\x02\x1b[31m",
+    "a\r\nb",
+    "\t=1+1",
+    "=cmd()",
+    "+1",
+    "-1",
+    "@x",
+    "\\P{\\f;",
+    "../../etc/passwd",
+    "CON",
+    "nul.txt",
+    "x" * 1900,
+    "дизель",
+    "ディーゼル",
+    "محرك",
+    "🔧" * 20,
+    "\ud7ff\ue000\uffff",
+    ".",
+    " a ",
+)
 FIGURES = (
     "0",
     "-0",
@@ -59,12 +93,32 @@ def _at(document: Any, place: tuple[Any, ...]) -> Any:
 
 
 def _figured(place: tuple[Any, ...], old: Any) -> bool:
-    return (isinstance(old, str) and old[:1].isdigit()) or place[-1] in ("typed", "pm", "u", "v", "d", "back", "left", "up", "a", "b", "c", "hole", "kz", "angle", "torque", "size", "level")
+    return (isinstance(old, str) and old[:1].isdigit()) or place[-1] in (
+        "typed",
+        "pm",
+        "u",
+        "v",
+        "d",
+        "back",
+        "left",
+        "up",
+        "a",
+        "b",
+        "c",
+        "hole",
+        "kz",
+        "angle",
+        "torque",
+        "size",
+        "level",
+    )
 
 
 def document(dice: random.Random) -> dict[str, Any]:
     """A demo with some of its values replaced by hostile ones, many of them still readable."""
-    made: dict[str, Any] = copy.deepcopy(dice.choice(list(DEMOS.values()))().model_dump(mode="json"))
+    made: dict[str, Any] = copy.deepcopy(
+        dice.choice(list(DEMOS.values()))().model_dump(mode="json")
+    )
     places = _places(made)
     if dice.random() < 0.2:  # all figures alike: nothing has a size, or everything the same
         figure = dice.choice(FIGURES)
@@ -78,7 +132,17 @@ def document(dice: random.Random) -> dict[str, Any]:
         except (KeyError, IndexError, TypeError):
             continue  # went with another one
         if isinstance(old, list):
-            _set(made, place, old * 2 if dice.random() < 0.2 else old[: len(old) // 2] if dice.random() < 0.8 else [])
+            _set(
+                made,
+                place,
+                (
+                    old * 2
+                    if dice.random() < 0.2
+                    else old[: len(old) // 2]
+                    if dice.random() < 0.8
+                    else []
+                ),
+            )
         elif _figured(place, old):
             _set(made, place, dice.choice(FIGURES))
         elif isinstance(old, str) or old is None:
@@ -88,7 +152,20 @@ def document(dice: random.Random) -> dict[str, Any]:
     return made
 
 
-ROUTES = ("", "/build.json", "/bundle", "/history", "/now", "/handover.pdf", "/plate.dxf", "/plate.svg", "/plate.pdf", "/plate.csv", "/photos") + tuple(
-    f"/sheets/{s}.pdf" for s in ("survey", "mate", "stack", "seat", "line", "clear", "assemble", "log")
+ROUTES = (
+    "",
+    "/build.json",
+    "/bundle",
+    "/history",
+    "/now",
+    "/handover.pdf",
+    "/plate.dxf",
+    "/plate.svg",
+    "/plate.pdf",
+    "/plate.csv",
+    "/photos",
+) + tuple(
+    f"/sheets/{s}.pdf"
+    for s in ("survey", "mate", "stack", "seat", "line", "clear", "assemble", "log")
 )
 """All that can be asked of a build."""

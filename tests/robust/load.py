@@ -1,4 +1,6 @@
-"""Twenty builds, eight writers, eight readers and two drags on one server: how it answers, and what it grows by."""
+"""Twenty builds, eight writers, eight readers and two drags on one server: how it answers, and
+what it grows by.
+"""
 
 import random
 import threading
@@ -42,16 +44,32 @@ class Seen:
 def memory_mb(process: int) -> float:
     """Resident memory of a process, from /proc; 0 where there is none."""
     status = Path(f"/proc/{process}/status")
-    return next((int(line.split()[1]) / 1024 for line in status.read_text().splitlines() if line.startswith("VmRSS")), 0.0) if status.exists() else 0.0
+    return (
+        next(
+            (
+                int(line.split()[1]) / 1024
+                for line in status.read_text().splitlines()
+                if line.startswith("VmRSS")
+            ),
+            0.0,
+        )
+        if status.exists()
+        else 0.0
+    )
 
 
 def run(data: Path, seconds: float, seed: int) -> tuple[Seen, float]:
-    """Load for some seconds; what was seen, and by how many MB the server grew after its first quarter."""
+    """Load for some seconds; what was seen, and by how many MB the server grew after its first
+    quarter.
+    """
     served = Served(data)
     seen, end = Seen(), time.monotonic() + seconds
     base = f"{served.url}/api/builds"
     with httpx.Client(timeout=60) as client:
-        ids = [client.post(base, json={"name": f"load {n}", "demo": "pump-tender"}).json()["id"] for n in range(BUILDS)]
+        ids = [
+            client.post(base, json={"name": f"load {n}", "demo": "pump-tender"}).json()["id"]
+            for n in range(BUILDS)
+        ]
     written: dict[tuple[str, str], str] = {}
 
     def writer(n: int) -> None:
@@ -60,14 +78,33 @@ def run(data: Path, seconds: float, seed: int) -> tuple[Seen, float]:
             while time.monotonic() < end:
                 id, value = dice.choice(ids), f"w{n}-{dice.random()}"
                 act = {"do": "put", "list": "solids", "row": n + 1, "field": "note", "value": value}
-                if seen.ask(client, "POST", f"{base}/{id}/entries", json={"acts": [act]}, params={"hand": f"w{n}"}).status_code == 200:
+                if (
+                    seen.ask(
+                        client,
+                        "POST",
+                        f"{base}/{id}/entries",
+                        json={"acts": [act]},
+                        params={"hand": f"w{n}"},
+                    ).status_code
+                    == 200
+                ):
                     with seen.lock:
                         written[id, str(n + 1)] = value
                 time.sleep(dice.uniform(0.5, 1.5) * WRITER_PAUSE)
 
     def reader(n: int) -> None:
         dice = random.Random(f"{seed}-r{n}")
-        routes = ["", "", "/now", "/now", "/history", "/plate.dxf", "/sheets/mate.pdf", "/handover.pdf", "/bundle"]
+        routes = [
+            "",
+            "",
+            "/now",
+            "/now",
+            "/history",
+            "/plate.dxf",
+            "/sheets/mate.pdf",
+            "/handover.pdf",
+            "/bundle",
+        ]
         with httpx.Client(timeout=60) as client:
             while time.monotonic() < end:
                 seen.ask(client, "GET", f"{base}/{dice.choice(ids)}{dice.choice(routes)}")
@@ -78,11 +115,28 @@ def run(data: Path, seconds: float, seed: int) -> tuple[Seen, float]:
             at = 0
             while time.monotonic() < end:
                 at += 1
-                acts = [{"do": "plan", "key": "crank_side_mm", "typed": f"{at % 40 / 4:g}", "unit": "mm"}]
-                seen.ask(client, "POST", f"{base}/{ids[n]}/trial", json={"acts": acts}, params={"station": "clear"})
+                acts = [
+                    {
+                        "do": "plan",
+                        "key": "crank_side_mm",
+                        "typed": f"{at % 40 / 4:g}",
+                        "unit": "mm",
+                    }
+                ]
+                seen.ask(
+                    client,
+                    "POST",
+                    f"{base}/{ids[n]}/entries?dry=true",
+                    json={"acts": acts},
+                    params={"station": "clear"},
+                )
                 time.sleep(DRAG_PAUSE)
 
-    hands = [threading.Thread(target=what, args=(n,)) for what, many in ((writer, WRITERS), (reader, READERS), (drag, DRAGS)) for n in range(many)]
+    hands = [
+        threading.Thread(target=what, args=(n,))
+        for what, many in ((writer, WRITERS), (reader, READERS), (drag, DRAGS))
+        for n in range(many)
+    ]
     for hand in hands:
         hand.start()
     time.sleep(seconds / 4)

@@ -1,4 +1,6 @@
-"""The robust tests for as long as one likes, with counts: ``./pindo soak MINUTES``. Ends with 1 when anything was lost or failed."""
+"""The robust tests for as long as one likes, with counts: ``./pindo soak MINUTES``. Ends with 1
+when anything was lost or failed.
+"""
 
 import random
 import sys
@@ -38,15 +40,19 @@ def main(argv: list[str]) -> int:
                 lost += killing.round_of(Path(folder) / "killed", dice, counts)
                 if time.monotonic() > end:
                     break
-            seen, more = load.run(Path(folder) / "loaded", min(LOAD_SECONDS, max(5.0, end - time.monotonic())), seed)
+            seen, more = load.run(
+                Path(folder) / "loaded", min(LOAD_SECONDS, max(5.0, end - time.monotonic())), seed
+            )
         requests, grown = requests + seen.requests, max(grown, more)
         faults, slow, lost = faults + seen.faults, slow + seen.slow, lost + seen.lost
         if time.monotonic() < end:
             failed += fuzz(dice.randrange(8, 10**6))
         longest = max(seen.seconds, default=0.0)
         print(
-            f"{counts.get('kills', 0)} kills, {counts.get('acknowledged', 0)} changes acknowledged under them; {requests} requests under load, {len(faults)} 5xx, {len(slow)} slower than "
-            f"{load.SLOW_SECONDS:g} s (longest {longest:.2f} s), {len(lost)} lost, memory +{grown:.0f} MB; {len(failed)} fuzz failures",
+            f"{counts.get('kills', 0)} kills, {counts.get('acknowledged', 0)} changes acknowledged"
+            f" under them; {requests} requests under load, {len(faults)} 5xx, {len(slow)} slower"
+            f" than {load.SLOW_SECONDS:g} s (longest {longest:.2f} s), {len(lost)} lost, memory"
+            f" +{grown:.0f} MB; {len(failed)} fuzz failures",
             flush=True,
         )
     for words in (*lost, *faults[:20], *slow[:20], *failed):

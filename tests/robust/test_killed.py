@@ -1,4 +1,6 @@
-"""Killed at any moment, with others writing, copying and restoring: nothing that was acknowledged is lost."""
+"""Killed at any moment, with others writing, copying and restoring: nothing that was
+acknowledged is lost.
+"""
 
 import random
 import tempfile

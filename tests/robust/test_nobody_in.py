@@ -1,4 +1,6 @@
-"""Nobody in: other pages, other hosts, other people's files; nothing that a user typed runs in the screen."""
+"""Nobody in: other pages, other hosts, other people's files; nothing that a user typed runs in
+the screen.
+"""
 
 import http.server
 import resource
@@ -19,7 +21,13 @@ from tests.robust.case import AppCase
 from tests.robust.hostile import TEXTS
 from tests.robust.killing import Served
 
-HEADERS = {"content-security-policy", "x-content-type-options", "referrer-policy", "cross-origin-resource-policy", "cache-control"}
+HEADERS = {
+    "content-security-policy",
+    "x-content-type-options",
+    "referrer-policy",
+    "cross-origin-resource-policy",
+    "cache-control",
+}
 JSON = {"Content-Type": "application/json"}
 
 
@@ -28,7 +36,11 @@ class Origins(AppCase):
         return self.client.post("/api/builds", json={"name": "x"}, headers=headers)
 
     def test_writes_come_from_this_origin_or_from_no_browser(self):
-        for headers in ({}, {"origin": "http://127.0.0.1:8137"}, {"sec-fetch-site": "same-origin", "origin": "http://127.0.0.1:8137"}):
+        for headers in (
+            {},
+            {"origin": "http://127.0.0.1:8137"},
+            {"sec-fetch-site": "same-origin", "origin": "http://127.0.0.1:8137"},
+        ):
             self.assertEqual(self.ask(**headers).status_code, 201, headers)
         for headers in (
             {"origin": "http://127.0.0.1:9000"},
@@ -41,26 +53,65 @@ class Origins(AppCase):
             {"sec-fetch-site": "same-site", "origin": "http://127.0.0.1:8137"},
         ):
             answer = self.ask(**headers)
-            self.assertEqual((answer.status_code, answer.json()["type"]), (403, "/problems/origin"), headers)
+            self.assertEqual(
+                (answer.status_code, answer.json()["type"]), (403, "/problems/origin"), headers
+            )
         self.assertEqual(len(self.client.get("/api/builds").json()), 4)
 
     def test_what_a_form_or_a_beacon_can_send_is_not_taken(self):
         body = b'{"name": "x"}'
-        for kind in ("text/plain", "application/x-www-form-urlencoded", "multipart/form-data; boundary=x", "", "text/html", "application/jsonp"):
-            for path in ("/api/builds", "/api/builds/import", f"/api/builds/{self.id}/photos", f"/api/builds/{self.id}/entries", "/api/data/restored", "/api/builds/bundle"):
-                answer = self.client.post(path, content=body, headers={"Content-Type": kind} if kind else {})
+        for kind in (
+            "text/plain",
+            "application/x-www-form-urlencoded",
+            "multipart/form-data; boundary=x",
+            "",
+            "text/html",
+            "application/jsonp",
+        ):
+            for path in (
+                "/api/builds",
+                "/api/builds/import",
+                f"/api/builds/{self.build_id}/photos",
+                f"/api/builds/{self.build_id}/entries",
+                "/api/data/restored",
+                "/api/builds/bundle",
+            ):
+                answer = self.client.post(
+                    path, content=body, headers={"Content-Type": kind} if kind else {}
+                )
                 self.assertEqual(answer.status_code, 415, (kind, path))
-        self.assertEqual(self.client.post(f"/api/builds/{self.id}/photos", content=body, headers=JSON).status_code, 415)
+        self.assertEqual(
+            self.client.post(
+                f"/api/builds/{self.build_id}/photos", content=body, headers=JSON
+            ).status_code,
+            415,
+        )
 
     def test_data_is_no_part_of_other_sites_pages_and_may_be_opened_by_hand(self):
-        url = f"/api/builds/{self.id}/handover.pdf"
+        url = f"/api/builds/{self.build_id}/handover.pdf"
         for mode, status in (("no-cors", 403), ("cors", 403), ("navigate", 200)):
-            self.assertEqual(self.client.get(url, headers={"sec-fetch-site": "cross-site", "sec-fetch-mode": mode}).status_code, status)
+            self.assertEqual(
+                self.client.get(
+                    url, headers={"sec-fetch-site": "cross-site", "sec-fetch-mode": mode}
+                ).status_code,
+                status,
+            )
 
     def test_every_answer_carries_its_headers_refusals_too(self):
         gone = self.client.get("/api/nowhere")
-        asked = [gone, self.ask(origin="null"), self.client.get("/", headers={"host": "evil"}), self.client.get("/build/x/mate"), self.client.get(f"/api/builds/{self.id}/bundle")]
-        asked += [self.client.post("/api/builds", content=b"", headers={"content-length": "99999999999", **JSON}), self.client.put("/api/builds")]
+        asked = [
+            gone,
+            self.ask(origin="null"),
+            self.client.get("/", headers={"host": "evil"}),
+            self.client.get("/build/x/mate"),
+            self.client.get(f"/api/builds/{self.build_id}/bundle"),
+        ]
+        asked += [
+            self.client.post(
+                "/api/builds", content=b"", headers={"content-length": "99999999999", **JSON}
+            ),
+            self.client.put("/api/builds"),
+        ]
         for answer in asked:
             self.assertEqual(HEADERS - set(answer.headers), set(), answer.status_code)
             self.assertEqual(answer.headers["cache-control"], "no-store")
@@ -76,7 +127,12 @@ class Origins(AppCase):
         for word in (f"{COOKIE}=secret", "HttpOnly", "SameSite=Strict"):
             self.assertIn(word, cookie)
         self.assertEqual(client.get("/api/builds").status_code, 200)
-        self.assertEqual(client.post("/api/builds", json={"name": "x"}, headers={"sec-fetch-site": "cross-site"}).status_code, 403)
+        self.assertEqual(
+            client.post(
+                "/api/builds", json={"name": "x"}, headers={"sec-fetch-site": "cross-site"}
+            ).status_code,
+            403,
+        )
 
 
 ATTACK = """
@@ -124,12 +180,27 @@ class InChromium(BrowserCase):
             self.assertEqual(page.title().strip(), "done")
         after = self.context.request.get(f"{self.base}/api/builds").json()
         self.assertEqual([b["tag"] for b in after], [b["tag"] for b in before])
-        self.assertEqual(self.context.request.get(f"{self.base}/api/builds/pump-tender/photos").json(), [])
+        self.assertEqual(
+            self.context.request.get(f"{self.base}/api/builds/pump-tender/photos").json(), []
+        )
 
     def test_nothing_that_a_user_typed_runs_in_the_screen(self):
         document = self.context.request.get(f"{self.base}/api/builds/pump-tender/build.json").json()
         evil = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>{{window.ran=1}}'
-        for rows in ("solids", "pulleys", "joints", "mounts", "steps", "parts", "fits", "provisional", "modifications", "log", "money", "hours"):
+        for rows in (
+            "solids",
+            "pulleys",
+            "joints",
+            "mounts",
+            "steps",
+            "parts",
+            "fits",
+            "provisional",
+            "modifications",
+            "log",
+            "money",
+            "hours",
+        ):
             for row in document[rows]:
                 row["name"] = evil
                 if "note" in row:
@@ -148,21 +219,28 @@ class InChromium(BrowserCase):
 
     def test_names_of_every_kind_are_shown_as_they_are(self):
         for text in TEXTS[:12]:
-            made = self.context.request.post(f"{self.base}/api/builds", data={"name": f"name {text}"})
+            made = self.context.request.post(
+                f"{self.base}/api/builds", data={"name": f"name {text}"}
+            )
             self.assertEqual(made.status, 201)
         page = self.open("/")
         expect(page.locator(".buildlist")).to_contain_text("name {value:>99999999}")
 
 
 class Connections(unittest.TestCase):
-    def test_four_hundred_that_ask_nothing_or_slowly_shut_nobody_out_of_a_server_with_few_handles(self):
+    def test_four_hundred_that_ask_nothing_or_slowly_shut_nobody_out_of_a_server_with_few_handles(
+        self,
+    ):
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         served = Served(folder / "data", limits=((resource.RLIMIT_NOFILE, 256),))
         self.addCleanup(served.kill)
         port = int(served.url.rsplit(":", 1)[1])
         held = []
         self.addCleanup(lambda: [c.close() for c in held])
-        head = b"POST /api/builds HTTP/1.1\r\nHost: 127.0.0.1:%d\r\nContent-Type: application/json\r\nContent-Length: 50\r\n\r\n{" % port
+        head = (
+            b"POST /api/builds HTTP/1.1\r\nHost: 127.0.0.1:%d\r\nContent-Type:"
+            b" application/json\r\nContent-Length: 50\r\n\r\n{" % port
+        )
         for i in range(400):
             held.append(socket.create_connection(("127.0.0.1", port)))
             held[-1].sendall((b"", b"GET /api/health HTTP/1.1\r\nHost: ", head)[i % 3])

@@ -1,4 +1,6 @@
-"""Two hands on one build: at two screens, and as threads that meet at any moment. Nothing of either is lost."""
+"""Two hands on one build: at two screens, and as threads that meet at any moment. Nothing of
+either is lost.
+"""
 
 import json
 import random
@@ -14,11 +16,11 @@ from tests.browser.case import BrowserCase
 class AtTwoScreens(BrowserCase):
     def setUp(self):
         super().setUp()
-        self.page, self.id = self.demo_copy("stack")
+        self.page, self.build_id = self.demo_copy("stack")
         other = self.browser.new_context(viewport={"width": 1280, "height": 800})
         self.addCleanup(other.close)
         other.set_default_timeout(20_000)
-        self.other = self.open(f"/build/{self.id}/stack", other)
+        self.other = self.open(f"/build/{self.build_id}/stack", other)
         self.other.wait_for_selector(".findings .finding")
 
     def enter(self, page, key, text):
@@ -30,8 +32,8 @@ class AtTwoScreens(BrowserCase):
         self.enter(self.page, "nose_mm", "24.4")
         expect(self.other.locator("#figure-nose_mm")).to_have_value("24.40")
         expect(self.other.locator(".footbar")).to_contain_text("Another screen: ")
-        self.enter(self.other, "hub_mm", "27.3")
-        expect(self.page.locator("#figure-hub_mm")).to_have_value("27.30")
+        self.enter(self.other, "pilot_width_mm", "13.3")
+        expect(self.page.locator("#figure-pilot_width_mm")).to_have_value("13.30")
         expect(self.page.locator("#figure-nose_mm")).to_have_value("24.40")
 
     def test_the_same_field_shows_both_and_loses_neither(self):
@@ -49,40 +51,50 @@ class AtTwoScreens(BrowserCase):
         field.focus()
         field.press("Enter")
         expect(self.other.locator("#figure-nose_mm")).to_have_value("24.90")
-        typed = [t["typed"] for s in self.document(self.id)["document"]["dims"]["nose_mm"]["statements"] for t in s["takes"]]
+        typed = [
+            t["typed"]
+            for s in self.document(self.build_id)["document"]["dims"]["nose_mm"]["statements"]
+            for t in s["takes"]
+        ]
         self.assertEqual(typed[-2:], ["24.1", "24.9"])
 
     def standing(self):
-        return self.document(self.id)["document"]["dims"]["nose_mm"]["statements"][-1]["takes"][-1]["typed"]
+        return self.document(self.build_id)["document"]["dims"]["nose_mm"]["statements"][-1][
+            "takes"
+        ][-1]["typed"]
 
     def test_undo_takes_back_ones_own_and_asks_before_it_takes_the_others(self):
         self.enter(self.page, "nose_mm", "24.4")
         expect(self.other.locator("#figure-nose_mm")).to_have_value("24.40")
-        self.enter(self.other, "hub_mm", "27.3")
-        expect(self.page.locator("#figure-hub_mm")).to_have_value("27.30")
+        self.enter(self.other, "pilot_width_mm", "13.3")
+        expect(self.page.locator("#figure-pilot_width_mm")).to_have_value("13.30")
         self.page.keyboard.press("Alt+u")
         expect(self.page.locator("#figure-nose_mm")).not_to_have_value("24.40")
-        expect(self.page.locator("#figure-hub_mm")).to_have_value("27.30")
+        expect(self.page.locator("#figure-pilot_width_mm")).to_have_value("13.30")
         self.page.keyboard.press("Alt+u")
         expect(self.page.locator(".footbar")).to_contain_text("The last change is not yours")
         self.page.get_by_role("button", name="Undo it all the same").click()
-        expect(self.page.locator("#figure-hub_mm")).not_to_have_value("27.30")
+        expect(self.page.locator("#figure-pilot_width_mm")).not_to_have_value("13.30")
 
     def test_a_trial_that_is_kept_late_never_wipes_what_the_other_read_meanwhile(self):
-        field = self.page.locator("#figure-release_shim_mm")
+        field = self.page.locator("#figure-nose_chamfer_mm")
         field.fill("1.1")
         field.press("Shift+Enter")
         expect(self.page.get_by_role("button", name="Keep Alt K")).to_be_enabled()
-        self.enter(self.other, "release_shim_mm", "2.2")
+        self.enter(self.other, "nose_chamfer_mm", "2.2")
         expect(self.page.locator(".footbar")).to_contain_text("Another screen: ")
         self.page.get_by_role("button", name="Keep Alt K").click()
         expect(self.page.locator(".footbar")).to_contain_text("changed the same since you looked")
-        self.assertNotIn("1.1", json.dumps(self.document(self.id)["document"]["dims"]["release_shim_mm"]))
+        self.assertNotIn(
+            "1.1", json.dumps(self.document(self.build_id)["document"]["dims"]["nose_chamfer_mm"])
+        )
 
 
 class AsThreads(BrowserCase):
     def test_every_acknowledged_change_stands_and_no_row_of_another_is_touched(self):
-        made = self.context.request.post(f"{self.base}/api/builds", data={"name": "Crowd", "demo": "pump-tender"}).json()
+        made = self.context.request.post(
+            f"{self.base}/api/builds", data={"name": "Crowd", "demo": "pump-tender"}
+        ).json()
         url = f"{self.base}/api/builds/{made['id']}"
         seed = random.randrange(10**6)
         print(f"two hands, seed {seed}")
@@ -98,8 +110,22 @@ class AsThreads(BrowserCase):
                 for i in range(8):
                     n = dice.choice(mine)
                     out = {"do": "remove", "list": "solids", "row": n}
-                    act = out if i == 5 else {"do": "put", "list": "solids", "row": n, "field": "name", "value": f"hand {name} time {i}"}
-                    answer = client.post(f"{url}/entries", json={"acts": [act], "lapse": True}, params={"hand": f"h{name}", "key": f"{name}-{i}"})
+                    act = (
+                        out
+                        if i == 5
+                        else {
+                            "do": "put",
+                            "list": "solids",
+                            "row": n,
+                            "field": "name",
+                            "value": f"hand {name} time {i}",
+                        }
+                    )
+                    answer = client.post(
+                        f"{url}/entries",
+                        json={"acts": [act], "lapse": True},
+                        params={"hand": f"h{name}", "key": f"{name}-{i}"},
+                    )
                     if answer.status_code == 200:
                         with lock:
                             if act["do"] == "remove":
@@ -108,10 +134,15 @@ class AsThreads(BrowserCase):
                             else:
                                 acknowledged[str(n)] = act["value"]
                     else:
-                        self.assertEqual((answer.status_code, n in removed), (409, True), answer.text)
+                        self.assertEqual(
+                            (answer.status_code, n in removed), (409, True), answer.text
+                        )
 
         with ThreadPoolExecutor(4) as pool:
             list(pool.map(hand, range(4)))
-        rows = {str(r["n"]): r["name"] for r in self.context.request.get(url).json()["document"]["solids"]}
+        rows = {
+            str(r["n"]): r["name"]
+            for r in self.context.request.get(url).json()["document"]["solids"]
+        }
         self.assertEqual(set(rows), {str(n) for n in numbers if n not in removed})
         self.assertEqual({n: rows[n] for n in acknowledged}, acknowledged)

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Echo, EventPreview, Looked, Now, Opened, PhotoLine, ProblemDetails, Restored, Station, TrialState } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Job, Looked, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
 
 /** How often another screen's changes are looked for. */
 const ASK_MS = 1000
@@ -36,15 +36,22 @@ async function sendFile<T>(to: string, file: Blob, type: string): Promise<T> {
   return answer<T>(result.ok ? { data: body } : { error: body })
 }
 
+/** What is on the screen: the tag of the version that it shows, and the question that is looked at. */
+export interface LookedAt {
+  readonly shown: string
+  readonly question: string
+}
+
 export const api = {
-  enter: async (id: string, acts: readonly Act[], why: string, key: string, lapse: boolean, seen = ''): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { ...by(), why: why.slice(0, 200), key, seen } }, body: { acts: [...acts], lapse } })),
-  trial: async (id: string, acts: Act[], station: Station): Promise<TrialState> =>
-    answer<TrialState>(await client.POST('/api/builds/{id}/trial', { params: { path: { id }, query: { station } }, body: { acts } })),
-  step: async (id: string, tag: string, kind: 'undo' | 'redo', of?: number): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { ...by(), of }, header: etag(tag) as never }, headers: etag(tag) })),
-  opened: async (id: string, finding: string, acts: Act[]): Promise<Opened> =>
-    answer<Opened>(await client.POST('/api/builds/{id}/opened', { params: { path: { id }, query: { finding } }, body: { acts } })),
+  /** Stores acts; answers with what differs from the version that the screen shows, or with the whole build. */
+  enter: async (id: string, acts: readonly Act[], why: string, key: string, lapse: boolean, seen: string, looked: LookedAt): Promise<BuildChange | BuildState> =>
+    answer<BuildChange | BuildState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { ...by(), why: why.slice(0, 200), key, seen, ...looked } }, body: { acts: [...acts], lapse } })),
+  trial: async (id: string, acts: Act[], question: string): Promise<TrialState> =>
+    answer<TrialState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { question, dry: true } }, body: { acts, lapse: true } })),
+  step: async (id: string, tag: string, kind: 'undo' | 'redo', of: number | undefined, looked: LookedAt): Promise<BuildChange | BuildState> =>
+    answer<BuildChange | BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { ...by(), of, ...looked }, header: etag(tag) as never }, headers: etag(tag) })),
+  opened: async (id: string, finding: string, acts: Act[]): Promise<Detail> =>
+    answer<Detail>(await client.POST('/api/builds/{id}/opened', { params: { path: { id }, query: { finding } }, body: { acts } })),
   keepPhoto: async (id: string, file: File): Promise<string> => (await sendFile<{ id: string }>(`/api/builds/${id}/photos`, file, file.type || 'application/octet-stream')).id,
   deletePhoto: async (id: string, photo: string): Promise<void> => {
     const result = await client.DELETE('/api/builds/{id}/photos/{photo}', { params: { path: { id, photo } } })
@@ -65,14 +72,27 @@ export const api = {
   },
   quantity: async (typed: string, kind: string, unit: string | undefined, dimension: string) =>
     answer<Echo>(await client.GET('/api/quantity', { params: { query: { typed, kind, unit, dimension } } })),
+  search: async (kind: string, build: string): Promise<Job> => answer<Job>(await client.POST('/api/jobs', { body: { kind, build } })),
+  stopSearch: async (id: number): Promise<Job> => answer<Job>(await client.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
   event: async (id: string, event: string, which: string) =>
     answer<EventPreview>(await client.GET('/api/builds/{id}/events', { params: { path: { id }, query: { event, which } } })),
 }
+
+/** How often a search is asked how far it is. */
+const JOB_MS = 400
+const under = (job: Job | undefined) => job === undefined || job.state === 'waiting' || job.state === 'running'
 
 export const queries = {
   builds: () => queryOptions({ queryKey: ['builds'], queryFn: async () => answer<BuildSummary[]>(await client.GET('/api/builds')) }),
   build: (id: string) =>
     queryOptions({ queryKey: ['build', id], queryFn: async () => answer<BuildState>(await client.GET('/api/builds/{id}', { params: { path: { id } } })) }),
+  boards: (id: string, tag: string, question: string) =>
+    queryOptions({
+      queryKey: ['boards', id, tag, question],
+      staleTime: Infinity,
+      gcTime: 60_000,
+      queryFn: async () => answer<BoardsOf>(await client.GET('/api/builds/{id}/boards', { params: { path: { id }, query: { question } } })),
+    }),
   now: (id: string) =>
     queryOptions({
       queryKey: ['now', id],
@@ -89,6 +109,12 @@ export const queries = {
       getNextPageParam: (page: ChangeLine[]) => ((page.at(-1)?.version ?? 1) > 1 ? (page.at(-1)?.version ?? null) : null),
     }),
   photos: (id: string, tag: string) => queryOptions({ queryKey: ['photos', id, tag], queryFn: async () => answer<PhotoLine[]>(await client.GET('/api/builds/{id}/photos', { params: { path: { id } } })) }),
+  job: (id: number) =>
+    queryOptions({
+      queryKey: ['job', id],
+      queryFn: async () => answer<Job>(await client.GET('/api/jobs/{id}', { params: { path: { id } } })),
+      refetchInterval: ({ state }) => (under(state.data) ? JOB_MS : false),
+    }),
   data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>
     queryOptions({ queryKey: ['catalogue'], staleTime: Infinity, queryFn: async () => answer<Catalogue>(await client.GET('/api/catalogue')) }),

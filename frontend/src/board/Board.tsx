@@ -40,7 +40,7 @@ function Shapes({ drawing, place }: { drawing: Drawing; place: Place }) {
       ))}
       {drawing.rounds.map((r, i) => (
         <g key={i}>
-          <circle cx={place.x(r.x)} cy={place.y(r.y)} r={Math.max((r.d / 2) * place.scale, 1)} className={`round ${r.style} ${r.known ? '' : 'assumed'} ${r.part.replace(/ .*/, '')}`}>
+          <circle cx={place.x(r.x)} cy={place.y(r.y)} r={Math.max((r.d / 2) * place.scale, 1)} className={`round ${r.style} ${r.known ? '' : 'assumed'}`}>
             <title>{r.label ? `${r.part} ${r.label}` : r.part}</title>
           </circle>
           {r.label && r.style !== 'land' && <HoleLabel round={r} place={place} />}

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { memo, useEffect, useState } from 'react'
 import { api } from '../api/client'
-import type { Act, Finding, Station, System } from '../api/types'
+import type { Act, Detail, Finding, Station, System } from '../api/types'
 import { figure, written } from '../api/units'
 import { putAt } from '../entry/acts'
 import { useBuild } from '../shell/buildContext'
@@ -11,15 +11,16 @@ import { stationName } from '../shell/StationRail'
 import { LimitEditor, WaiverEditor } from './editors'
 import { GapGauge } from './GapGauge'
 import { VerdictGlyph } from './VerdictGlyph'
+import { Way } from './Way'
 
-function Doubt({ finding }: { finding: Finding }) {
+function Doubt({ detail }: { detail: Detail }) {
   const { system, light } = useBuild()
-  if (finding.shares.length === 0) return null
+  if (detail.shares.length === 0) return null
   return (
     <>
       <h4>Doubt comes from</h4>
       <ul className="plain shares">
-        {finding.shares.slice(0, 5).map((s) => (
+        {detail.shares.slice(0, 5).map((s) => (
           <li key={s.address} onPointerEnter={() => light(s.address)} onPointerLeave={() => light('')}>
             <span className="bar" style={{ width: `${Math.max(s.share * 100, 3)}%` }} />
             <span>
@@ -53,16 +54,14 @@ function useOpened(finding: Finding) {
   return useQuery({
     queryKey: ['opened', state.id, state.version, finding.id, JSON.stringify(acts)],
     queryFn: () => api.opened(state.id, finding.id, acts),
-    enabled: finding.inputs.length > 0,
     placeholderData: keepPreviousData,
   })
 }
 
-function WaysOut({ finding }: { finding: Finding }) {
-  const { system, tryValues } = useBuild()
-  const opened = useOpened(finding)
-  if (finding.inputs.length === 0) return null
-  const sampled = opened.data?.sampled
+function WaysOut({ finding, detail }: { finding: Finding; detail: Detail }) {
+  const { system } = useBuild()
+  if (detail.inputs.length === 0) return null
+  const sampled = detail.sampled
   const drawn = sampled && (
     <p className="soft">
       Drawn at random (Monte Carlo) the margin lies from {figure(sampled.low, finding.kind, system)} to {written(sampled.high, finding.kind, system)}; it holds in {Math.round(sampled.chance * 100)} % of the draws.
@@ -72,36 +71,22 @@ function WaysOut({ finding }: { finding: Finding }) {
   return (
     <>
       <h4>Ways out</h4>
-      {opened.isPending && <p role="status">Looking for the least change</p>}
-      {opened.isError && <p role="alert">{opened.error.message}</p>}
-      {opened.data?.ways.length === 0 && <p>No single dimension that you may choose clears it without spoiling something else: change a part, or measure what carries the doubt.</p>}
-      {opened.data?.ways.map((w) => (
-        <div className="way" key={w.address}>
-          <span>
-            {w.letter && <b>{w.letter} </b>}
-            {w.name}{' '}
-            <span className="mono">
-              {figure(w.current, w.kind, system)} → {written(w.target, w.kind, system)}
-            </span>
-            {w.costs.mm && <span className="tight"> {system === 'in' ? w.costs.inch : w.costs.mm}</span>}
-          </span>
-          <Button variant="outlined" onClick={() => tryValues({ [w.address]: w.target })} aria-label={`Try ${w.name}`}>
-            Try
-          </Button>
-        </div>
+      {detail.ways.length === 0 && <p>No single dimension that you may choose clears it without spoiling something else: change a part, or measure what carries the doubt.</p>}
+      {detail.ways.map((w) => (
+        <Way key={w.address} way={w} />
       ))}
       {drawn}
     </>
   )
 }
 
-function Sources({ finding }: { finding: Finding }) {
-  if (finding.rules.length === 0) return null
+function Sources({ detail }: { detail: Detail }) {
+  if (detail.rules.length === 0) return null
   return (
     <>
       <h4>Limits</h4>
       <ul className="plain soft">
-        {finding.rules.map((r) => (
+        {detail.rules.map((r) => (
           <li key={r.id}>
             {r.name}: {r.value} {r.unit}
             {r.overridden && <b className="tight"> changed from {r.default} for this build: {r.note}</b>}; {r.reason}. {r.source}. <LimitEditor rule={r} />
@@ -115,9 +100,9 @@ function Sources({ finding }: { finding: Finding }) {
 const STATUS: Record<string, string> = { missing: 'not measured', word: 'only a word' }
 
 /** Every input that is wanting, and how to take it; a click goes to its line where this station has it. */
-function Wanted({ finding }: { finding: Finding }) {
+function Wanted({ finding, detail }: { finding: Finding; detail: Detail }) {
   const { dimension, light } = useBuild()
-  if (finding.missing.length === 0 || finding.condition === 'contradiction') return null
+  if (detail.missing.length === 0 || finding.condition === 'contradiction') return null
   const jump = (address: string) => {
     light(address)
     const field = document.getElementById(`figure-${address}`)
@@ -128,7 +113,7 @@ function Wanted({ finding }: { finding: Finding }) {
     <>
       <h4>Still wanted</h4>
       <ul className="plain wanted">
-        {finding.missing.map((m) => (
+        {detail.missing.map((m) => (
           <li key={m.address}>
             <button type="button" className="quiet" onClick={() => jump(m.address)}>
               {m.letter && <b>{m.letter} </b>}
@@ -142,9 +127,9 @@ function Wanted({ finding }: { finding: Finding }) {
   )
 }
 
-function Contradiction({ finding }: { finding: Finding }) {
+function Contradiction({ detail }: { detail: Detail }) {
   const { state, change } = useBuild()
-  const key = finding.missing[0]?.address ?? ''
+  const key = detail.missing[0]?.address ?? ''
   const statements = state.document.dims[key]?.statements ?? []
   return (
     <>
@@ -175,13 +160,43 @@ function ItIsSo({ finding }: { finding: Finding }) {
   )
 }
 
+/** What a finding says when it is opened. */
+function Body({ finding, elsewhere, go }: { finding: Finding; elsewhere: Station | null; go: (to: Station, question?: string) => void }) {
+  const opened = useOpened(finding)
+  const detail = opened.data
+  return (
+    <div className="findingbody">
+      {opened.isPending && <p role="status">Looking for the least change</p>}
+      {opened.isError && <p role="alert">{opened.error.message}</p>}
+      {detail && (
+        <>
+          <p>{detail.why}</p>
+          {finding.condition === 'contradiction' && finding.sure_at === '' && detail.missing.length === 1 && <Contradiction detail={detail} />}
+          {finding.sure_at && <ItIsSo finding={finding} />}
+          <Wanted finding={finding} detail={detail} />
+          <WaysOut finding={finding} detail={detail} />
+          <Doubt detail={detail} />
+          {detail.caution && <p className="caution">Caution: {detail.caution}</p>}
+          <Sources detail={detail} />
+        </>
+      )}
+      {finding.verdict !== 'goes' && <WaiverEditor finding={finding} />}
+      {elsewhere && (
+        <Button variant="outlined" onClick={() => go(elsewhere, finding.question)}>
+          Go to {stationName(elsewhere)}
+        </Button>
+      )}
+    </div>
+  )
+}
+
 interface Props {
   finding: Finding
   system: System
   open: boolean
   setOpen: (id: string) => void
   elsewhere: Station | null
-  go: (to: Station) => void
+  go: (to: Station, question?: string) => void
 }
 
 /**
@@ -201,28 +216,11 @@ export const FindingRow = memo(function FindingRow({ finding, system, open, setO
               {c}
             </span>
           ))}
-          {finding.rules.some((r) => r.overridden) && <span className="condition">limit changed</span>}
+          {finding.limit_changed && <span className="condition">limit changed</span>}
         </span>
       </button>
       <GapGauge finding={finding} system={system} />
-      {open && (
-        <div className="findingbody">
-          <p>{finding.why}</p>
-          {finding.condition === 'contradiction' && finding.id.startsWith('contradiction.') && <Contradiction finding={finding} />}
-          {finding.sure_at && <ItIsSo finding={finding} />}
-          <Wanted finding={finding} />
-          <WaysOut finding={finding} />
-          <Doubt finding={finding} />
-          {finding.caution && <p className="caution">Caution: {finding.caution}</p>}
-          <Sources finding={finding} />
-          {finding.verdict !== 'goes' && <WaiverEditor finding={finding} />}
-          {elsewhere && (
-            <Button variant="outlined" onClick={() => go(elsewhere)}>
-              Go to {stationName(elsewhere)}
-            </Button>
-          )}
-        </div>
-      )}
+      {open && <Body finding={finding} elsewhere={elsewhere} go={go} />}
     </li>
   )
 })

@@ -1,3 +1,4 @@
+import { useId } from 'react'
 import type { Finding, System } from '../api/types'
 import { figure } from '../api/units'
 import { gaugeOf } from './gauge'
@@ -6,14 +7,13 @@ const WIDTH = 300
 
 /** Limit line, value, whisker for its doubt; the wrong side is hatched. */
 export function GapGauge({ finding, system }: { finding: Finding; system: System }) {
+  const id = useId()
   const g = gaugeOf(finding)
   if (g === null) return null
   const x = (place: number) => place * WIDTH
-  const id = `wrong-${finding.id.replace(/[^a-z0-9]/gi, '-')}`
   const short = (value: number) => {
     // A limit that is a rule stands as in the table; one that was worked out is no finer than the value beside it.
-    const rule = finding.rules.some((r) => r.value === value)
-    const text = figure(value, finding.kind, system, rule ? 0 : (finding.u ?? 0))
+    const text = figure(value, finding.kind, system, finding.limit_worked_out ? (finding.u ?? 0) : 0)
     return text.includes('.') ? text.replace(/\.?0+$/, '') : text
   }
   const line = (place: number | null) => (place === null ? null : <line x1={x(place)} x2={x(place)} y1="0" y2="15" stroke="var(--ink)" strokeWidth="2" />)

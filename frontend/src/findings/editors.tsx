@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button'
 import { useState, type FormEvent } from 'react'
-import type { Finding } from '../api/types'
+import type { Detail, Finding } from '../api/types'
 import { putAt, removeAt } from '../entry/acts'
 import { useBuild } from '../shell/buildContext'
 
@@ -49,7 +49,7 @@ function QuietForm({ opens, children, send, undo }: FormProps) {
 }
 
 /** Changes a limit for this build, with the reason; the change shows wherever the limit acts. */
-export function LimitEditor({ rule }: { rule: Finding['rules'][number] }) {
+export function LimitEditor({ rule }: { rule: Detail['rules'][number] }) {
   const { change } = useBuild()
   const send = (form: FormData): Promise<string | null> => {
     const value = Number(String(form.get('value')).replace(',', '.'))

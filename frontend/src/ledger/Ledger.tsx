@@ -1,36 +1,39 @@
-import type { Catalogue, Station } from '../api/types'
+import { useMemo } from 'react'
+import type { Catalogue, QuestionRow, Station } from '../api/types'
 import { ChoiceField } from '../entry/ChoiceField'
 import { putAt } from '../entry/acts'
 import { WordsField } from '../entry/WordsField'
 import { useBuild } from '../shell/buildContext'
 import { LedgerLine } from './LedgerLine'
 
-/** Whether a dimension or a choice is asked for under the choices of the build. */
-const asked = (row: { when_option: string; when_values: string[] }, options: Readonly<Record<string, string>>, defaults: ReadonlyMap<string, string>) =>
-  row.when_option === '' || row.when_values.includes(options[row.when_option] || (defaults.get(row.when_option) ?? ''))
-const defaultsOf = (catalogue: Catalogue) => new Map(catalogue.options.map((o) => [o.key, o.default]))
-
 const NONE: ReadonlySet<string> = new Set()
 
-/** The dimensions of a station, one line each, by part; nothing has to be entered in order. */
-export function Ledger({ station, title = 'Ledger', without = NONE }: { station: Station; title?: string; without?: ReadonlySet<string> }) {
-  const { catalogue, assessment, dimension, state } = useBuild()
-  const options = state.document.options
-  const defaults = defaultsOf(catalogue)
-  const lines = (catalogue.ledgers[station] ?? []).filter((l) => {
-    const d = dimension(l.key)
-    return d !== undefined && !without.has(l.key) && asked(d, options, defaults)
-  })
+interface Props {
+  /** The question whose sizes are shown, */
+  question?: QuestionRow
+  /** or the station whose. */
+  station?: Station
+  title?: string
+  without?: ReadonlySet<string>
+}
+
+/** The dimensions of a question or a station that are asked for, one line each; nothing has to be entered in order. */
+export function Ledger({ question, station = question?.station, title = 'Ledger', without = NONE }: Props) {
+  const { catalogue, assessment, dimension } = useBuild()
+  const asked = useMemo(() => new Set(assessment.asked), [assessment.asked])
+  if (station === undefined) return null
+  const all = question ? question.ledger : (catalogue.ledgers[station] ?? [])
+  const lines = all.filter((l) => asked.has(l.key) && !without.has(l.key))
+  const options = catalogue.options.filter((o) => asked.has(o.key) && (question ? question.options.includes(o.key) : o.station === station))
+  if (lines.length + options.length === 0) return null
   const open = lines.filter((l) => assessment.quantities[l.key]?.value == null).length
   return (
-    <section className="ledger" aria-label={`${title}, ${station}`}>
+    <section className="ledger" aria-label={`${title}, ${question?.name ?? station}`}>
       <div className="panelhead">
         <h2>{title}</h2>
-        <span className="soft">
-          {open === 0 ? 'all taken' : `${open} of ${lines.length} still to take · Enter goes to the next`}
-        </span>
+        {lines.length > 0 && <span className="soft">{open === 0 ? 'all taken' : `${open} of ${lines.length} still to take · Enter goes to the next`}</span>}
       </div>
-      <Options station={station} />
+      {options.length > 0 && <Options options={options} />}
       <ul className="plain">
         {lines.map((line) => {
           const d = dimension(line.key)
@@ -41,10 +44,8 @@ export function Ledger({ station, title = 'Ledger', without = NONE }: { station:
   )
 }
 
-function Options({ station }: { station: Station }) {
-  const { catalogue, state } = useBuild()
-  const options = catalogue.options.filter((o) => o.station === station && asked(o, state.document.options, defaultsOf(catalogue)))
-  if (options.length === 0) return null
+function Options({ options }: { options: Catalogue['options'] }) {
+  const { state } = useBuild()
   return (
     <div className="options">
       {options.map((o) => {

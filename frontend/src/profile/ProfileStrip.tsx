@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import type { Station } from '../api/types'
+import type { Drawing, Station } from '../api/types'
 import { fit, path, type Place } from '../board/place'
 import { useSize } from '../board/useSize'
 import { ToolInHand } from '../entry/ToolInHand'
@@ -9,8 +9,10 @@ import { useBuild } from '../shell/buildContext'
 const WORDS = 20
 const ROW = 24
 
+const NOTHING: Drawing = { name: '', view: '', two_sided: false, rules: false, x_low: 0, x_high: 1, y_low: 0, y_high: 1, shapes: [], rounds: [], callouts: [], gaps: [], handles: [], notes: [] }
+
 interface Props {
-  go: (to: Station) => void
+  go: (to: Station, question?: string) => void
   openEvent: () => void
   openList: () => void
   plan: boolean
@@ -20,7 +22,7 @@ interface Props {
 /** The whole build in side view, to scale, from the numbers known so far; flags lead to findings. */
 export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
   const { boards, assessment, state, setOpenFinding, system } = useBuild()
-  const drawing = plan ? boards.plan : boards.profile
+  const drawing = boards['']?.drawings[plan ? 1 : 0] ?? NOTHING
   const [ref, size] = useSize<HTMLDivElement>()
   // Flags stand in a column of their own, so that none covers the vehicle; a thin line leads each to its place.
   const column = size.width > 760 ? 262 : 216
@@ -64,7 +66,7 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
                 type="button"
                 className={`flag ${finding.verdict}`}
                 onClick={() => {
-                  go(finding.station)
+                  go(finding.station, finding.question)
                   setOpenFinding(finding.id)
                 }}
                 title={system === 'in' ? finding.sentence.inch : finding.sentence.mm}
@@ -86,7 +88,7 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
             Something happened
           </button>
           <button type="button" className="quiet" onClick={openList}>
-            {boards.open_items.length} open
+            {assessment.opens.length} open
           </button>
           <button type="button" className="quiet" onClick={swap}>
             {plan ? 'from the side' : 'from above'}

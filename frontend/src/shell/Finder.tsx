@@ -16,7 +16,8 @@ interface Row {
 
 interface Props {
   close: () => void
-  go: (to: Station) => void
+  go: (to: Station, question?: string) => void
+  goTo: (to: Station, address: string) => void
   open: (panel: Panel) => void
   print: () => void
 }
@@ -37,7 +38,7 @@ export function focusLine(station: Station, key: string): void {
 }
 
 /** Finds any dimension, finding, part, station or command by its words. */
-export function Finder({ close, go, open, print }: Props) {
+export function Finder({ close, go, goTo, open, print }: Props) {
   const { state, catalogue, assessment, setOpenFinding, step } = useBuild()
   const [text, setText] = useState('')
   // The dialog gives the focus back by itself only too late: after the line that was found has it.
@@ -59,30 +60,31 @@ export function Finder({ close, go, open, print }: Props) {
     ]
     return [
       ...STATIONS.map((s) => ({ id: `s-${s}`, what: 'station', words: stationName(s), act: () => go(s) })),
+      ...catalogue.questions.map((q) => ({ id: `q-${q.key}`, what: `question, ${q.station}`, words: `${q.name}: ${q.asks}`, act: () => go(q.station, q.key) })),
       ...commands.map(([words, act]) => ({ id: `c-${words}`, what: 'command', words, act })),
       ...catalogue.dimensions.map((d) => ({
         id: `d-${d.key}`,
         what: `${d.part}, ${d.station}`,
         words: d.name,
         act: () => {
-          go(d.station)
+          goTo(d.station, d.key)
           focusLine(d.station, d.key)
         },
       })),
       ...catalogue.lists.flatMap((list) =>
-        rowsOf(state.document, list.key).map((row) => ({ id: `r-${list.key}-${row.n}`, what: `${list.one.toLowerCase()}, ${list.station}`, words: `${row.n} ${row.name}`, act: () => go(list.station) })),
+        rowsOf(state.document, list.key).map((row) => ({ id: `r-${list.key}-${row.n}`, what: `${list.one.toLowerCase()}, ${list.station}`, words: `${row.n} ${row.name}`, act: () => goTo(list.station, list.key) })),
       ),
       ...assessment.findings.map((f) => ({
         id: `f-${f.id}`,
         what: f.verdict,
         words: f.sentence.mm,
         act: () => {
-          go(f.station)
+          go(f.station, f.question)
           setOpenFinding(f.id)
         },
       })),
     ]
-  }, [assessment, catalogue, go, open, print, setOpenFinding, state.document, step])
+  }, [assessment, catalogue, go, goTo, open, print, setOpenFinding, state.document, step])
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = rows.filter((r) => wanted.every((w) => `${r.words} ${r.what}`.toLowerCase().includes(w))).slice(0, 12)
   const act = (row: Row | undefined) => {

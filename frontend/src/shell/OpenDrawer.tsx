@@ -15,11 +15,11 @@ type Gate = (typeof GATES)[number][0]
 
 /** Everything loose, temporary, looped, plugged or unproved, by the gate that it blocks. */
 export function OpenDrawer({ close }: { close: () => void }) {
-  const { boards } = useBuild()
+  const { assessment } = useBuild()
   const [gate, setGate] = useState<Gate>('all')
   const order = GATES.map(([g]) => g)
   // A gate is shut by its own items and by those of every gate before it.
-  const shown = boards.open_items.filter((i) => gate === 'all' || order.indexOf(i.gate as Gate) <= order.indexOf(gate))
+  const shown = assessment.opens.filter((i) => gate === 'all' || order.indexOf(i.gate as Gate) <= order.indexOf(gate))
   return (
     <Drawer anchor="right" open onClose={close} slotProps={{ paper: { 'aria-label': 'What is open', role: 'dialog' } }}>
       <div className="history">

@@ -1,15 +1,11 @@
-import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { STATIONS, type Station } from '../api/types'
 import { ProfileStrip } from '../profile/ProfileStrip'
-import { Assemble } from '../stations/assemble/Assemble'
-import { Clear } from '../stations/clear/Clear'
-import { Line } from '../stations/line/Line'
-import { Log } from '../stations/log/Log'
-import { Mate } from '../stations/mate/Mate'
-import { Seat } from '../stations/seat/Seat'
-import { Stack } from '../stations/stack/Stack'
-import { Survey } from '../stations/survey/Survey'
+import { useQuery } from '@tanstack/react-query'
+import { queries } from '../api/client'
+import { QuestionPage } from '../question/QuestionPage'
+import { askedOf, questionOf, QuestionTabs } from '../question/QuestionTabs'
 import { FindingsPanel } from '../findings/FindingsPanel'
 import { goHome, HOME, TOOL_KEYS } from '../entry/hands'
 import { DeskHome } from '../entry/useDesk'
@@ -28,8 +24,6 @@ import { useBuildController } from './useBuildController'
 
 export type Panel = '' | 'finder' | 'keys' | 'history' | 'event' | 'open'
 
-const BOARDS: Record<Station, () => ReactNode> = { survey: Survey, mate: Mate, stack: Stack, seat: Seat, line: Line, clear: Clear, assemble: Assemble, log: Log }
-
 /** Goes to the first ledger line that still has no value. */
 function goToUnmeasured(): void {
   const field = document.querySelector<HTMLInputElement>('[data-unmeasured="true"] input')
@@ -42,15 +36,37 @@ const isTyping = (target: EventTarget | null) =>
 
 /** The frame that every station lives in: rail, profile, board, findings. */
 export function Shell() {
-  const { id = '', station: wanted = '' } = useParams()
+  const { id = '', station: wanted = '', question: path = '' } = useParams()
   const station = STATIONS.find((s) => s === wanted) ?? 'survey'
   const settings = useSettings()
   const navigate = useNavigate()
-  const { context, desk, notice, setNotice, error, openAgain } = useBuildController(id, settings.system, station)
+  // The catalogue does not change while Pindo runs: which questions a station has is known before the build is here.
+  const questions = useQuery(queries.catalogue()).data?.questions
+  const kept = useRef(new Map<Station, string>())
+  const [asked, setAsked] = useState<readonly string[]>([])
+  const own = useMemo(() => askedOf(questions ?? [], station, asked), [asked, questions, station])
+  const question = own.find((q) => q.path === path) ?? own.find((q) => q.key === kept.current.get(station)) ?? own[0]
+  const key = question?.key ?? ''
+  useEffect(() => {
+    if (key !== '') kept.current.set(station, key)
+  }, [key, station])
+  const { context, desk, notice, setNotice, error, openAgain } = useBuildController(id, settings.system, key)
+  const on = context?.assessment.asked
+  useEffect(() => {
+    if (on !== undefined) setAsked(on)
+  }, [on])
   const [panel, setPanel] = useState<Panel>('')
   const [plan, setPlan] = useState(false)
   const close = useCallback(() => setPanel(''), [])
-  const go = useCallback((to: Station) => void navigate(`/build/${id}/${to}`), [id, navigate])
+  const go = useCallback(
+    (to: Station, wantedQuestion?: string) => {
+      const found = questions?.find((q) => q.key === wantedQuestion)
+      void navigate(`/build/${id}/${to}${found ? `/${found.path}` : ''}`)
+    },
+    [id, navigate, questions],
+  )
+  /** Goes to where an address is asked for. */
+  const goTo = useCallback((to: Station, address: string) => go(to, questionOf(questions ?? [], to, address)?.key), [go, questions])
   const print = useCallback(() => {
     window.open(`/api/builds/${id}/sheets/${station}.pdf`, '_blank')
   }, [id, station])
@@ -71,18 +87,18 @@ export function Shell() {
   const place = notice?.place
   const show = useCallback(
     (to: { station: Station; address: string }) => {
-      go(to.station)
+      goTo(to.station, to.address)
       context?.light(to.address)
       focusLine(to.station, to.address)
     },
-    [context, go],
+    [context, goTo],
   )
   const looked = useRef(notice)
   useEffect(() => {
     // What was undone is looked at: its station comes up, once; hands that go elsewhere afterwards are let go.
-    if (place && looked.current !== notice) go(place.station)
+    if (place && looked.current !== notice) goTo(place.station, place.address)
     looked.current = notice
-  }, [go, notice, place])
+  }, [goTo, notice, place])
 
   useEffect(() => {
     if (context === null) return undefined
@@ -112,7 +128,12 @@ export function Shell() {
       const bare = settingsNow().bareKeys && !typing && !event.shiftKey
       if (event.repeat || !(event.altKey || bare)) return
       const to = /^Digit[1-8]$/.test(event.code) ? STATIONS[Number(event.code.slice(5)) - 1] : undefined
-      const command = to === undefined ? commands[event.code] : () => go(to)
+      const turn = (by: number) => () => {
+        const next = own[(own.findIndex((q) => q.key === key) + by + own.length) % own.length]
+        if (next) go(station, next.key)
+      }
+      const brackets: Record<string, () => void> = { BracketLeft: turn(-1), BracketRight: turn(1) }
+      const command = to === undefined ? (commands[event.code] ?? brackets[event.code]) : () => go(to)
       if (command !== undefined) {
         event.preventDefault()
         command()
@@ -120,7 +141,7 @@ export function Shell() {
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
-  }, [context, desk, go, panel, print])
+  }, [context, desk, go, key, own, panel, print, station])
 
   if (context === null)
     return (
@@ -132,7 +153,6 @@ export function Shell() {
         )}
       </main>
     )
-  const Station = BOARDS[station]
   return (
     <DeskHome.Provider value={desk}>
     <BuildContextHome.Provider value={context}>
@@ -141,12 +161,13 @@ export function Shell() {
         <StationRail station={station} go={go} />
         <ProfileStrip go={go} openEvent={() => setPanel('event')} openList={() => setPanel('open')} plan={plan} swap={() => setPlan(!plan)} />
         <main className="work" aria-label={`${station} station`}>
-          <Station key={station} />
+          {own.length > 1 && <QuestionTabs questions={own} chosen={key} choose={(q) => go(station, q.key)} />}
+          {question ? <QuestionPage key={key} question={question} /> : <p className="empty">Nothing is asked here of a build like this one.</p>}
           <FootBar notice={notice} close={() => setNotice(null)} show={show} />
         </main>
         <FindingsPanel station={station} go={go} />
       </div>
-      {panel === 'finder' && <Finder close={close} go={go} open={setPanel} print={print} />}
+      {panel === 'finder' && <Finder close={close} go={go} goTo={goTo} open={setPanel} print={print} />}
       {panel === 'keys' && <KeysDialog close={close} />}
       {panel === 'history' && <HistoryDrawer close={close} />}
       {panel === 'event' && <EventDialog close={close} />}

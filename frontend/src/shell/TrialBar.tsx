@@ -88,7 +88,7 @@ function RippleView({ ripple }: { ripple: Ripple }) {
             <li key={x.name}>
               {x.name}:{' '}
               <span className="mono">
-                {figure(x.before, x.name.startsWith('Chain') ? 'ratio' : 'length', system)} → {x.name.startsWith('Chain') ? figure(x.after, 'ratio', system) : written(x.after, 'length', system)}
+                {figure(x.before, x.kind, system)} → {written(x.after, x.kind, system)}
               </span>
             </li>
           ))}

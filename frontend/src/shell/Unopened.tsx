@@ -15,13 +15,13 @@ export function Unopened({ id, error, again }: { id: string; error: Error; again
     if (last === undefined) return
     setWrong('')
     try {
-      await api.step(id, last.tag, 'undo')
+      await api.step(id, last.tag, 'undo', undefined, { shown: '', question: '' })
       again()
     } catch (refusal) {
       const theirs = refusal instanceof ApiProblem ? refusal.problem.change : undefined
       try {
         if (theirs === undefined) throw refusal
-        await api.step(id, last.tag, 'undo', theirs.version)
+        await api.step(id, last.tag, 'undo', theirs.version, { shown: '', question: '' })
         again()
       } catch (second) {
         setWrong(second instanceof Error ? second.message : String(second))

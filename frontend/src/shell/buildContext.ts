@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react'
-import type { Act, Assessment, BuildState, Catalogue, DimensionRow, System, TrialState } from '../api/types'
+import type { Act, Assessment, Boards, BuildState, Catalogue, DimensionRow, System, TrialState } from '../api/types'
 import type { Trying } from '../entry/desk'
 
 /** A change that is looked at before it is kept: what was tried, its acts, and what came of it. */
@@ -14,7 +14,8 @@ export interface BuildContext {
   readonly catalogue: Catalogue
   readonly dimension: (key: string) => DimensionRow | undefined
   readonly assessment: Assessment
-  readonly boards: BuildState['boards']
+  /** Boards by question, as far as they are here: the one that is looked at, and the profile under ''. */
+  readonly boards: Boards
   readonly trial: Trial | null
   readonly system: System
   readonly lit: string

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, ApiProblem, queries } from '../api/client'
-import type { Act, Assessment, BuildState, DimensionRow, Station, System, TrialState } from '../api/types'
+import { boardsWith, changed, differing } from '../api/changed'
+import type { Act, Boards, BuildChange, BuildState, DimensionRow, Station, System, TrialState } from '../api/types'
 import { actsOf, Desk, type Answer, type Held } from '../entry/desk'
 import { goHome, tone } from '../entry/hands'
 import { lockerOf, newName } from '../entry/kept'
@@ -22,17 +23,6 @@ export interface Notice {
   readonly place?: { readonly station: Station; readonly address: string }
 }
 
-/** A trial answers with what it makes different; the rest stands as stored. */
-function tried(stored: Assessment, trial: TrialState): Assessment {
-  const findings = new Map([...stored.findings, ...trial.findings].map((f) => [f.id, f]))
-  return {
-    findings: trial.order.flatMap((id) => findings.get(id) ?? []),
-    quantities: { ...stored.quantities, ...trial.quantities },
-    next: trial.next,
-    tallies: trial.tallies,
-  }
-}
-
 const ASK_AGAIN_MS = 2000
 const told = (error: unknown): error is ApiProblem => error instanceof ApiProblem && error.problem.status > 0
 /** A full disk, a locked or damaged file, a busy build: it is waited for. What Pindo failed at is not asked again. */
@@ -42,7 +32,7 @@ const wordsOf = (error: unknown): string => (told(error) ? error.message : 'Pind
 const epochOf = (tag: string) => tag.split('-')[0]
 
 /** The open build: server state, the desk that entries go over, and one trial at a time. */
-export function useBuildController(id: string, system: System, station: Station) {
+export function useBuildController(id: string, system: System, question: string) {
   const client = useQueryClient()
   const build = useQuery({ ...queries.build(id), refetchOnWindowFocus: true })
   const catalogue = useQuery(queries.catalogue())
@@ -50,11 +40,28 @@ export function useBuildController(id: string, system: System, station: Station)
   const [openFinding, setOpenFinding] = useState('')
   const [notice, setNotice] = useState<Notice | null>(null)
   const [saving, setSaving] = useState(false)
+  const looking = useRef(question)
+  useEffect(() => {
+    looking.current = question
+  }, [question])
+  const looked = useCallback(() => ({ shown: client.getQueryData(queries.build(id).queryKey)?.tag ?? '', question: looking.current }), [client, id])
   const put = useCallback(
-    (state: BuildState) => {
+    (answer: BuildState | BuildChange) => {
+      const key = queries.build(id).queryKey
+      const shown = client.getQueryData(key)
+      let state: BuildState
+      if ('since' in answer) {
+        if (shown?.tag !== answer.since) {
+          // The screen went on meanwhile: what differs from another version says nothing here.
+          void client.invalidateQueries({ queryKey: key })
+          return
+        }
+        state = changed(shown, answer)
+        const drawn = client.getQueryData(queries.boards(id, answer.since, looking.current).queryKey)
+        if (drawn !== undefined) client.setQueryData(queries.boards(id, answer.tag, looking.current).queryKey, { tag: answer.tag, boards: boardsWith(drawn.boards, answer.boards) })
+      } else state = answer
       // Two answers may cross: the newer version stays.
-      const shown = client.getQueryData(queries.build(id).queryKey)
-      if (shown === undefined || shown.version <= state.version || epochOf(shown.tag) !== epochOf(state.tag)) client.setQueryData(queries.build(id).queryKey, state)
+      if (shown === undefined || shown.version <= state.version || epochOf(shown.tag) !== epochOf(state.tag)) client.setQueryData(key, state)
     },
     [client, id],
   )
@@ -62,7 +69,7 @@ export function useBuildController(id: string, system: System, station: Station)
   const desk = useMemo(() => {
     const send = async (entry: Held): Promise<Answer> => {
       try {
-        put(await api.enter(id, entry.acts, entry.words, entry.key, false, entry.seen))
+        put(await api.enter(id, entry.acts, entry.words, entry.key, false, entry.seen, looked()))
         setNotice((now) => (now?.kind === 'data' ? null : now))
         // The screen shows the new state before the desk lets go of what was typed.
         await new Promise((shown) => window.setTimeout(shown))
@@ -76,7 +83,7 @@ export function useBuildController(id: string, system: System, station: Station)
     }
     const seen = () => client.getQueryData(queries.build(id).queryKey)?.tag ?? ''
     return new Desk({ send, seen, refused: () => settingsNow().sound && tone(), now: () => Date.now(), later: (act, ms) => void window.setTimeout(act, ms) })
-  }, [client, id, put])
+  }, [client, id, looked, put])
   useEffect(() => {
     void lockerOf(id).then(desk.open)
     const again = () => void desk.run()
@@ -110,13 +117,13 @@ export function useBuildController(id: string, system: System, station: Station)
   // One trial request at a time: while it runs only the newest waits, and an answer is shown only while its trial is.
   const [result, setResult] = useState<TrialState | null>(null)
   const asking = useRef(false)
-  const wanted = useRef<{ acts: Act[]; station: Station } | null>(null)
+  const wanted = useRef<{ acts: Act[]; question: string } | null>(null)
   const again = useRef<() => void>(() => undefined)
   const ask = useCallback(async () => {
     if (asking.current) return
     asking.current = true
     while (wanted.current !== null) {
-      const { acts: mine, station: at } = wanted.current
+      const { acts: mine, question: at } = wanted.current
       wanted.current = null
       try {
         const found = await api.trial(id, mine, at)
@@ -135,15 +142,15 @@ export function useBuildController(id: string, system: System, station: Station)
   const ready = state !== undefined && catalogue.data !== undefined
   useEffect(() => {
     if (!ready) return
-    // Another station wants its own pictures of the trial; another version wants it asked anew.
-    wanted.current = trying === null ? null : { acts, station }
+    // Another question wants its own pictures of the trial; another version wants it asked anew.
+    wanted.current = trying === null ? null : { acts, question }
     again.current = () => {
-      wanted.current = desk.now().trial === null ? null : { acts, station }
+      wanted.current = desk.now().trial === null ? null : { acts, question }
       void ask()
     }
     if (trying === null) setResult(null)
     else void ask()
-  }, [acts, ask, desk, ready, station, trying, version])
+  }, [acts, ask, desk, question, ready, trying, version])
 
   const drop = useCallback(() => {
     desk.drop()
@@ -156,7 +163,7 @@ export function useBuildController(id: string, system: System, station: Station)
       setNotice(null)
       setSaving(true)
       try {
-        put(await api.enter(id, acts, why, newName(), true, seen ?? client.getQueryData(queries.build(id).queryKey)?.tag))
+        put(await api.enter(id, acts, why, newName(), true, seen ?? looked().shown, looked()))
         return null
       } catch (error) {
         if (told(error) && error.problem.type === '/problems/moved-on') await client.invalidateQueries({ queryKey: queries.build(id).queryKey })
@@ -165,7 +172,7 @@ export function useBuildController(id: string, system: System, station: Station)
         setSaving(false)
       }
     },
-    [client, desk, id, put],
+    [client, desk, id, looked, put],
   )
 
   const keep = useCallback(async () => {
@@ -190,7 +197,7 @@ export function useBuildController(id: string, system: System, station: Station)
       desk.drop()
       goHome()
       try {
-        const now = await api.step(id, shown.tag, kind, of)
+        const now = await api.step(id, shown.tag, kind, of, looked())
         const words = now.stepped?.words ?? []
         const text = `${kind === 'undo' ? 'Undone' : 'Done again'}: ${words.slice(0, 3).join('; ')}${words.length > 3 ? ` and ${words.length - 3} more` : ''}`
         setNotice({ text, kind: 'stepped', back: kind === 'undo' ? 'redo' : 'undo', place: now.stepped?.places[0] })
@@ -202,16 +209,17 @@ export function useBuildController(id: string, system: System, station: Station)
         await build.refetch()
       }
     },
-    [build, client, desk, id, put],
+    [build, client, desk, id, looked, put],
   )
 
+  const drawn = useQuery({ ...queries.boards(id, state?.tag ?? '', question), enabled: state !== undefined, placeholderData: keepPreviousData }).data?.boards
   const context = useMemo((): BuildContext | null => {
     if (state === undefined || catalogue.data === undefined) return null
     const trial: Trial | null = trying === null ? null : { ...trying, acts, result }
-    const assessment = trial?.result ? tried(state.assessment, trial.result) : state.assessment
-    const boards = { ...state.boards, ...trial?.result?.boards }
+    const assessment = trial?.result ? differing(state.assessment, trial.result) : state.assessment
+    const boards: Boards = boardsWith(drawn, trial?.result?.boards ?? {})
     return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving }
-  }, [acts, catalogue.data, change, desk, dimension, drop, keep, lit, openFinding, result, saving, state, step, system, trying])
+  }, [acts, catalogue.data, change, desk, dimension, drawn, drop, keep, lit, openFinding, result, saving, state, step, system, trying])
 
   return { context, desk, notice, setNotice, error: state === undefined ? (build.error ?? catalogue.error) : null, openAgain: () => void build.refetch() }
 }

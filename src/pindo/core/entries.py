@@ -1,131 +1,48 @@
-"""What an entry does to the document: a reading, a plan, a new row, a step that is closed. The rules of the trade, the same for every client.
+"""What an entry does to the document: a reading, a plan, a new row, a step that is closed. The
+rules of the trade, the same for every client.
 
-An act says what a person did; :func:`operations` turns it into JSON Patch (RFC 6902) against the document as it stands. What no act may
-skip (a hold point's name, a torque's source, what lapses) is held in :mod:`pindo.core.transition` for raw patches too.
+An act says what a person did; :func:`operations` turns it into JSON Patch (RFC 6902) against the
+document as it stands. What no act may skip (a hold point's name, a torque's source, what lapses) is
+held in :mod:`pindo.core.transition` for raw patches too.
 """
 
 from collections.abc import Callable, Mapping
-from typing import Annotated, Any, Literal
+from typing import Any
 
-from pydantic import Field
-
-from pindo.core.build import Build, Dimension, Face, Hole, Land, Statement
-from pindo.core.dimensions import DIMENSIONS, DimensionDef
-from pindo.core.events import EVENTS
-from pindo.core.evidence import TAKEN_WITH_A_TOOL, TOOLS_OF_KIND, Source, State, Tool, as_said
-from pindo.core.lapse import event_patch
-from pindo.core.quantity import EntryError, parse
-from pindo.core.rows import LISTS, MeasuredRow, Row, figures
-from pindo.core.typed import EntryUnit, Evidence, Key, Model, Text, Typed
+from pindo.core.acts import (
+    Add,
+    CannotEnter,
+    Cell,
+    Close,
+    Happen,
+    Patch,
+    Plan,
+    Put,
+    Raw,
+    Read,
+    Remove,
+    Renumber,
+)
+from pindo.core.document.build import Build, Dimension, Hole, Land, Statement
+from pindo.core.document.events import EVENTS
+from pindo.core.document.evidence import (
+    TAKEN_WITH_A_TOOL,
+    TOOLS_OF_KIND,
+    Source,
+    State,
+    Tool,
+    as_said,
+)
+from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
+from pindo.core.document.rows import MeasuredRow, Part, Row
+from pindo.core.document.typed import Evidence, Model
+from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
+from pindo.core.inputs.lapse import event_patch
+from pindo.core.inputs.quantity import parse
+from pindo.core.places import face_of, list_at, row_at
 
 MOST_SUPERSEDED = 20
 READ_AGAIN = "read again"
-Patch = list[dict[str, Any]]
-
-
-class CannotEnter(ValueError):
-    """The act does not fit this build; the message says why. Nothing was changed."""
-
-
-class MovedOn(CannotEnter):
-    """What the act was made against is no longer there: somebody else was quicker."""
-
-
-class Read(Model):
-    """A figure typed on a line of the ledger: a reading of its own, whatever stood there before."""
-
-    do: Literal["read"] = "read"
-    key: Key
-    typed: Typed
-    unit: EntryUnit | None = None
-    source: Source | None = Field(None, description="Where it is not as the line is usually taken.")
-    tool: Tool | None = None
-
-
-class Plan(Model):
-    """A size that is decided after a trial: it stands beside what was measured, which is kept."""
-
-    do: Literal["plan"] = "plan"
-    key: Key
-    typed: Typed
-    unit: EntryUnit | None = None
-
-
-class Cell(Model):
-    """A figure typed into a list or a face; ``row`` is its number."""
-
-    do: Literal["cell"] = "cell"
-    list: Annotated[str, Field(max_length=40)]
-    row: int = Field(ge=0, le=9999)
-    field: Key
-    typed: Typed | None = None
-    tool: Tool | None = None
-
-
-class Put(Model):
-    """A choice, a yes or words of a row: no figure."""
-
-    do: Literal["put"] = "put"
-    list: Annotated[str, Field(max_length=40)]
-    row: int = Field(ge=0, le=9999)
-    field: Annotated[str, Field(max_length=60)]
-    value: Any = None
-
-
-class Add(Model):
-    """A new row; its number is the next that was never used in the list as it stands."""
-
-    do: Literal["add"] = "add"
-    list: Annotated[str, Field(max_length=40)]
-    row: dict[str, Any] = Field(default_factory=dict)
-
-
-class Remove(Model):
-    """A row taken out, by number."""
-
-    do: Literal["remove"] = "remove"
-    list: Annotated[str, Field(max_length=40)]
-    row: int = Field(ge=0, le=9999)
-
-
-class Renumber(Model):
-    """Another number for a row or a hole; everything that names it follows."""
-
-    do: Literal["renumber"] = "renumber"
-    list: Annotated[str, Field(max_length=40)]
-    row: int = Field(ge=0, le=9999)
-    to: int = Field(ge=1, le=999)
-
-
-class Close(Model):
-    """A step done, left out or opened again."""
-
-    do: Literal["step"] = "step"
-    n: int
-    state: Literal["open", "done", "left out"]
-    as_built: Text = ""
-    by: Text = ""
-    reason: Text = ""
-    until: Text = ""
-
-
-class Happen(Model):
-    """An event of the floor: what it spoils lapses, as the build stands then."""
-
-    do: Literal["event"] = "event"
-    event: Text
-    which: Text = ""
-
-
-class Raw(Model):
-    """Operations as they are, for what no other act is for."""
-
-    do: Literal["patch"] = "patch"
-    ops: list[dict[str, Any]] = Field(max_length=2000)
-
-
-Act = Annotated[Read | Plan | Cell | Put | Add | Remove | Renumber | Close | Happen | Raw, Field(discriminator="do")]
-FACES = ("engine_face", "gearbox_face")
 
 
 def _op(path: str, value: Any) -> dict[str, Any]:
@@ -144,7 +61,9 @@ def fresh_id(dimension: Dimension) -> str:
     return next(i for n in range(len(taken) + 1, 10_000) if (i := f"s{n}") not in taken)
 
 
-def source_of_entry(definition: DimensionDef, source: Source | None, tool: Tool | None, is_word: bool, about: bool) -> Source:
+def source_of_entry(
+    definition: DimensionDef, source: Source | None, tool: Tool | None, is_word: bool, about: bool
+) -> Source:
     """Where a typed figure comes from when nobody said more: evidence is never invented."""
     if is_word:
         return Source.WORD
@@ -159,17 +78,29 @@ def source_of_entry(definition: DimensionDef, source: Source | None, tool: Tool 
 
 def _fits(tool: Tool | None, kind: str) -> Tool | None:
     """The tool of the run, where it can read such a size at all."""
-    return tool if tool in TOOLS_OF_KIND.get(kind, (Tool.SCALE,) if kind == "mass" else ()) else None
+    return (
+        tool if tool in TOOLS_OF_KIND.get(kind, (Tool.SCALE,) if kind == "mass" else ()) else None
+    )
 
 
 def _read(build: Build, act: Read, at: str) -> Patch:
-    """A new statement; readings of this line that were taken here before lapse as read again, papers and plans stay beside it."""
+    """A new statement; readings of this line that were taken here before lapse as read again,
+    papers and plans stay beside it.
+    """
     definition = _definition(act.key)
     entry = parse(act.typed, definition.kind, act.unit, definition.zero)
     dimension = build.dims.get(act.key) or Dimension()
     tool = _fits(act.tool, definition.kind)
     source = source_of_entry(definition, act.source, tool, entry.value is None, entry.about)
-    superseded = {Source.MEASURED} if source == Source.MEASURED else {source, Source.WORD} if source in (Source.WORD, Source.GUESS, Source.UNSAID, Source.CHOSEN) else {source}
+    superseded = (
+        {Source.MEASURED}
+        if source == Source.MEASURED
+        else (
+            {source, Source.WORD}
+            if source in (Source.WORD, Source.GUESS, Source.UNSAID, Source.CHOSEN)
+            else {source}
+        )
+    )
     statement = {
         "id": fresh_id(dimension),
         "source": source.value,
@@ -184,9 +115,14 @@ def _read(build: Build, act: Read, at: str) -> Patch:
         for i, s in enumerate(dimension.statements)
         if s.lapsed is None and (s.source in superseded or s.source == Source.WORD)
     ]
-    # What was typed last is what stands: a decision beside what was measured, or a figure whose source is still to be said.
+    # What was typed last is what stands: a decision beside what was measured, or a figure whose
+    # source is still to be said.
     stands = statement["id"] if source in (Source.CHOSEN, Source.UNSAID) else None
-    patch += [_op(f"/dims/{act.key}/chosen", None), _op(f"/dims/{act.key}/why_chosen", ""), _op(f"/dims/{act.key}/sure", "")]
+    patch += [
+        _op(f"/dims/{act.key}/chosen", None),
+        _op(f"/dims/{act.key}/why_chosen", ""),
+        _op(f"/dims/{act.key}/sure", ""),
+    ]
     patch.append(_op(f"/dims/{act.key}/statements/-", statement))
     if stands is not None:
         patch.append(_op(f"/dims/{act.key}/chosen", stands))
@@ -195,50 +131,42 @@ def _read(build: Build, act: Read, at: str) -> Patch:
 
 def _pruned(key: str, statements: list[Statement]) -> Patch:
     """Old readings that were read again are taken out beyond a score: the history has them."""
-    old = [i for i, s in enumerate(statements) if s.lapsed is not None and s.lapsed.event == READ_AGAIN]
-    return [{"op": "remove", "path": f"/dims/{key}/statements/{i}"} for i in reversed(old[: max(0, len(old) - MOST_SUPERSEDED)])]
+    old = [
+        i for i, s in enumerate(statements) if s.lapsed is not None and s.lapsed.event == READ_AGAIN
+    ]
+    return [
+        {"op": "remove", "path": f"/dims/{key}/statements/{i}"}
+        for i in reversed(old[: max(0, len(old) - MOST_SUPERSEDED)])
+    ]
 
 
 def _plan(build: Build, act: Plan, at: str) -> Patch:
     definition = _definition(act.key)
     parse(act.typed, definition.kind, act.unit, definition.zero)
     dimension = build.dims.get(act.key) or Dimension()
-    statement = {"id": fresh_id(dimension), "source": Source.CHOSEN.value, "note": "planned", "takes": [{"typed": act.typed, "unit": act.unit or None, "at": at}]}
+    statement = {
+        "id": fresh_id(dimension),
+        "source": Source.CHOSEN.value,
+        "note": "planned",
+        "takes": [{"typed": act.typed, "unit": act.unit or None, "at": at}],
+    }
     if act.key not in build.dims:
         return [_op(f"/dims/{act.key}", {"statements": [statement]})]
-    earlier = [i for i, s in enumerate(dimension.statements) if s.source == Source.CHOSEN and s.lapsed is None]
-    patch = [_op(f"/dims/{act.key}/statements/{i}/lapsed", {"event": "planned again", "at": at}) for i in earlier]
-    return [*patch, _op(f"/dims/{act.key}/statements/-", statement), _op(f"/dims/{act.key}/chosen", statement["id"]), _op(f"/dims/{act.key}/why_chosen", "planned")]
-
-
-def _of_face(build: Build, name: str) -> tuple[Face, str]:
-    face, _, part = name.partition(".")
-    if face not in FACES or part not in ("holes", "lands"):
-        raise CannotEnter(f"There is no list {name}.")
-    found: Face = getattr(build, face)
-    return found, part
-
-
-def row_at(build: Build, name: str, number: int) -> tuple[str, Row | Hole | Land]:
-    """Path and content of a row of a list (``mounts``), of a face's holes (``engine_face.holes``) or lands, by its number.
-
-    Raises
-    ------
-    MovedOn
-        It is not there any more.
-    """
-    if name in LISTS:
-        rows: list[Any] = getattr(build, name)
-        place = next((i for i, r in enumerate(rows) if r.n == number), None)
-        path = f"/{name}/{place}"
-    else:
-        face, part = _of_face(build, name)
-        rows = [*(face.holes if part == "holes" else face.lands)]
-        place = next((i for i, h in enumerate(rows) if h.n == number), None)
-        path = f"/{name.replace('.', '/')}/{place}"
-    if place is None:
-        raise MovedOn(f"Number {number} of {name.replace('_', ' ').replace('.', ', ')} is not there any more. Nothing was stored.")
-    return path, rows[place]
+    earlier = [
+        i
+        for i, s in enumerate(dimension.statements)
+        if s.source == Source.CHOSEN and s.lapsed is None
+    ]
+    patch = [
+        _op(f"/dims/{act.key}/statements/{i}/lapsed", {"event": "planned again", "at": at})
+        for i in earlier
+    ]
+    return [
+        *patch,
+        _op(f"/dims/{act.key}/statements/-", statement),
+        _op(f"/dims/{act.key}/chosen", statement["id"]),
+        _op(f"/dims/{act.key}/why_chosen", "planned"),
+    ]
 
 
 def _evidence_now(build: Build, tool: Tool | None) -> Evidence:
@@ -246,15 +174,27 @@ def _evidence_now(build: Build, tool: Tool | None) -> Evidence:
 
 
 def _belongs(declared: Evidence, reading: Evidence, tool_named: bool) -> bool:
-    """Whether a reading taken now is what a row's declaration speaks of: measured here, no ± of its own, the same state and tool."""
-    return declared.source == Source.MEASURED and declared.lapsed is None and not declared.pm and declared.state in (reading.state, State()) and (not tool_named or declared.tool == reading.tool)
+    """Whether a reading taken now is what a row's declaration speaks of: measured here, no ± of
+    its own, the same state and tool.
+    """
+    return (
+        declared.source == Source.MEASURED
+        and declared.lapsed is None
+        and not declared.pm
+        and declared.state in (reading.state, State())
+        and (not tool_named or declared.tool == reading.tool)
+    )
 
 
-def _kind_of(name: str, row: Row | Hole | Land, field: str) -> str:
-    if name in LISTS:
+def _one(name: str) -> str:
+    return PART_LISTS[name].one if name in PART_LISTS else LISTS[name].one
+
+
+def _kind_of(name: str, row: Row | Part | Hole | Land, field: str) -> str:
+    if name in COLUMNS:
         column = next((c for c in figures(name) if c.field == field), None)
         if column is None:
-            raise CannotEnter(f"{LISTS[name].one} has no figure {field}.")
+            raise CannotEnter(f"{_one(name)} has no figure {field}.")
         return column.kind
     if not hasattr(row, field):
         raise CannotEnter(f"There is no figure {field} here.")
@@ -262,59 +202,69 @@ def _kind_of(name: str, row: Row | Hole | Land, field: str) -> str:
 
 
 def _cell(build: Build, act: Cell, at: str) -> Patch:
-    """A figure of a row. An empty cell falls under what the row declares; a figure typed over another is a reading of its own."""
-    path, row = row_at(build, act.list, act.row)
+    """A figure of a row. An empty cell falls under what the row declares; a figure typed over
+    another is a reading of its own.
+    """
+    path, row = row_at(build, act.list, act.row, act.of)
     kind = _kind_of(act.list, row, act.field)
     before = getattr(row, act.field, None) or ""
-    unit = None if act.list in LISTS else _of_face(build, act.list)[0].unit
+    unit = None if act.list in COLUMNS else face_of(build, act.list)[0].unit
     if act.typed:
         parse(act.typed, kind, unit)
     patch = [_op(f"{path}/{act.field}", act.typed or None)]
+    if isinstance(row, Part) and row.lapsed:
+        patch.append(_op(f"{path}/lapsed", None))
     if not isinstance(row, MeasuredRow | Hole) or kind in ("count", "money", "time"):
         return patch
     spoken = LISTS[act.list].evidence_of if act.list in LISTS else ()
     if spoken and act.field not in spoken:
         return patch
-    declared = row.evidence if isinstance(row, MeasuredRow) else row.evidence or _of_face(build, act.list)[0].evidence
+    declared = (
+        row.evidence
+        if isinstance(row, MeasuredRow)
+        else row.evidence or face_of(build, act.list)[0].evidence
+    )
     tool = _fits(act.tool, "length" if kind == "thread" else kind)
     reading = _evidence_now(build, tool)
     own = act.field in row.said
     if not act.typed or kind == "thread":
         return patch + ([{"op": "remove", "path": f"{path}/said/{act.field}"}] if own else [])
-    if (not before and declared.lapsed is None and tool is None) or _belongs(declared, reading, tool is not None):
+    if (not before and declared.lapsed is None and tool is None) or _belongs(
+        declared, reading, tool is not None
+    ):
         return patch + ([{"op": "remove", "path": f"{path}/said/{act.field}"}] if own else [])
     return [*patch, _op(f"{path}/said/{act.field}", reading.model_dump(mode="json"))]
 
 
 def _put(build: Build, act: Put, at: str) -> Patch:
-    path, row = row_at(build, act.list, act.row)
+    path, row = row_at(build, act.list, act.row, act.of)
     if act.field.startswith("evidence/") and isinstance(row, MeasuredRow | Hole):
         said = [{"op": "replace", "path": f"{path}/said", "value": {}}] if row.said else []
         if isinstance(row, Hole) and row.evidence is None:
-            said.append(_op(f"{path}/evidence", _of_face(build, act.list)[0].evidence.model_dump(mode="json")))
+            said.append(
+                _op(
+                    f"{path}/evidence",
+                    face_of(build, act.list)[0].evidence.model_dump(mode="json"),
+                )
+            )
         return [*said, _op(f"{path}/{act.field}", act.value)]
     return [_op(f"{path}/{act.field}", act.value)]
 
 
 def _add(build: Build, act: Add, at: str) -> Patch:
-    if act.list in LISTS:
-        numbers = [r.n for r in getattr(build, act.list)]
-        return [_op(f"/{act.list}/-", {**act.row, "n": max(numbers, default=0) + 1})]
-    face, part = _of_face(build, act.list)
-    row = {**act.row, "n": max((h.n for h in (face.holes if part == "holes" else face.lands)), default=0) + 1}
-    return [_op(f"/{act.list.replace('.', '/')}/-", row)]
+    path, rows = list_at(build, act.list, act.of)
+    return [_op(f"{path}/-", {**act.row, "n": max((r.n for r in rows), default=0) + 1})]
 
 
 def _remove(build: Build, act: Remove, at: str) -> Patch:
-    return [{"op": "remove", "path": row_at(build, act.list, act.row)[0]}]
+    return [{"op": "remove", "path": row_at(build, act.list, act.row, act.of)[0]}]
 
 
 def _renumber(build: Build, act: Renumber, at: str) -> Patch:
-    path, row = row_at(build, act.list, act.row)
+    path, row = row_at(build, act.list, act.row, act.of)
     if act.to == row.n:
         return []
-    face, part = (None, "") if act.list in LISTS else _of_face(build, act.list)
-    rows: list[Any] = getattr(build, act.list) if face is None else face.holes if part == "holes" else face.lands
+    _, rows = list_at(build, act.list, act.of)
     if any(r.n == act.to for r in rows):
         raise CannotEnter(f"Number {act.to} is taken. Nothing was changed.")
     return [_op(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
@@ -327,11 +277,21 @@ def _followers(build: Build, name: str, old: int, new: int) -> Patch:
         return [new if n == old else n for n in numbers]
 
     if name == "steps":
-        links = [(i, f, getattr(s, f)) for i, s in enumerate(build.steps) for f in ("needs", "hides", "needs_hold")]
+        links = [
+            (i, f, getattr(s, f))
+            for i, s in enumerate(build.steps)
+            for f in ("needs", "hides", "needs_hold")
+        ]
         patch = [_op(f"/steps/{i}/{f}", swapped(v)) for i, f, v in links if old in v]
-        return patch + [_op(f"/parts/{i}/step", new) for i, p in enumerate(build.parts) if p.step == old]
+        return patch + [
+            _op(f"/parts/{i}/step", new) for i, p in enumerate(build.parts) if p.step == old
+        ]
     if name == "money":
-        return [_op(f"/money/{i}/credit_of", new) for i, m in enumerate(build.money) if m.credit_of == old]
+        return [
+            _op(f"/money/{i}/credit_of", new)
+            for i, m in enumerate(build.money)
+            if m.credit_of == old
+        ]
     return []
 
 
@@ -362,8 +322,17 @@ def _raw(build: Build, act: Raw, at: str) -> Patch:
 
 
 _ACTS: Mapping[type[Model], Callable[[Build, Any, str], Patch]] = {
-    Read: _read, Plan: _plan, Cell: _cell, Put: _put, Add: _add, Remove: _remove, Renumber: _renumber, Close: _step, Happen: _happen, Raw: _raw,
-}  # fmt: skip
+    Read: _read,
+    Plan: _plan,
+    Cell: _cell,
+    Put: _put,
+    Add: _add,
+    Remove: _remove,
+    Renumber: _renumber,
+    Close: _step,
+    Happen: _happen,
+    Raw: _raw,
+}
 
 
 def operations(build: Build, act: Model, at: str) -> Patch:
@@ -384,6 +353,3 @@ def operations(build: Build, act: Model, at: str) -> Patch:
         What was typed is no number of its kind.
     """
     return _ACTS[type(act)](build, act, at)
-
-
-__all__ = ["Act", "Add", "CannotEnter", "Cell", "Close", "EntryError", "Happen", "MovedOn", "Plan", "Put", "Raw", "Read", "Remove", "Renumber", "operations", "row_at"]

@@ -1,19 +1,17 @@
-"""Ripple: what a change touches before it is kept: findings that turn, readings that lapse, parts and lengths."""
+"""Ripple: what a change touches before it is kept: findings that turn, readings that lapse,
+parts and lengths.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from pindo.core.assemble.fasteners import screws
-from pindo.core.assess import Assessment
-from pindo.core.clear.belt import reads as belt_reads
-from pindo.core.clear.belt import run
-from pindo.core.clear.checks import pulleys_of
-from pindo.core.dimensions import DIMENSIONS, Station
-from pindo.core.lapse import Lapsing, events_of_change
-from pindo.core.line.checks import orders
-from pindo.core.resolve import Inputs
+from pindo.core.assessment import Assessment, orders
+from pindo.core.inputs.dimensions import DIMENSIONS, Station
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.lapse import Lapsing, events_of_change
+from pindo.core.inputs.quantities import Resolved
+from pindo.core.judging.verdict import SEVERITY, Finding
 from pindo.core.transition import lapsing_with
-from pindo.core.verdict import SEVERITY, Finding
 
 SAME_MM = 0.05  # a length that moves less stays as it is on the order sheet
 
@@ -41,6 +39,7 @@ class LengthChange:
     name: str
     before: float
     after: float
+    kind: str
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,22 +57,11 @@ class Ripple:
     events: tuple[str, ...]
     lengths: tuple[LengthChange, ...]
     parts: tuple[str, ...]
-    """Parts of the build whose sizes changed or whose lengths follow, with their state where a card says it."""
+    """Parts of the build whose sizes changed or whose lengths follow, with their state where a
+    card says it.
+    """
     steps: tuple[str, ...]
     """Done steps and passed hold points that watch a question or a finding that turns."""
-
-
-def lengths(inputs: Inputs) -> dict[str, float]:
-    """Lengths that are ordered or cut: shafts, chain, belt, screws. [mm]"""
-    found = {name: value for name, value, _ in orders(inputs)}
-    pulleys = pulleys_of(inputs)
-    wanted = belt_reads(pulleys)
-    if len(pulleys) > 1 and all(inputs.value(a) is not None for a in wanted):
-        found["Belt, effective length wanted"] = float(run(pulleys, {a: inputs.quantities[a].value for a in wanted}).length)
-    for screw in screws(inputs):
-        if screw.stock is not None:
-            found[f"Screw at {screw.hole}"] = screw.stock
-    return found
 
 
 def _value(f: Finding | None) -> float | None:
@@ -88,44 +76,83 @@ def _turns(before: Mapping[str, Finding], after: Mapping[str, Finding]) -> list[
         if one is None:
             continue
         was, now = old.verdict.value if old else "new", new.verdict.value if new else "gone"
-        moved = old is not None and new is not None and old.margin is not None and new.margin is not None and abs(new.margin - old.margin) > 1e-6
+        moved = (
+            old is not None
+            and new is not None
+            and old.margin is not None
+            and new.margin is not None
+            and abs(new.margin - old.margin) > 1e-6
+        )
         if was == now and not moved:
             continue
-        if (old is None and new is not None and new.verdict.value == "goes") or (new is None and old is not None and old.verdict.value == "goes"):
+        if (old is None and new is not None and new.verdict.value == "goes") or (
+            new is None and old is not None and old.verdict.value == "goes"
+        ):
             continue
-        worse = new is not None and (SEVERITY[new.verdict] < SEVERITY[old.verdict] if old else new.verdict.value != "goes")
+        worse = new is not None and (
+            SEVERITY[new.verdict] < SEVERITY[old.verdict] if old else new.verdict.value != "goes"
+        )
         if was == now:
             worse = (new.margin or 0.0) < (old.margin or 0.0)  # type: ignore[union-attr]
-        found.append(Turn(id=id, station=one.station, title=one.title, before=was, after=now, value_before=_value(old), value_after=_value(new), kind=one.kind, worse=worse))
+        found.append(
+            Turn(
+                id=id,
+                station=one.station,
+                title=one.title,
+                before=was,
+                after=now,
+                value_before=_value(old),
+                value_after=_value(new),
+                kind=one.kind,
+                worse=worse,
+            )
+        )
     return found
 
 
-def _changed(before: Inputs, after: Inputs) -> list[str]:
+def _changed(before: Mapping[str, Resolved], after: Mapping[str, Resolved]) -> list[str]:
     """Addresses whose value, ± or standing differs."""
-    keys = dict.fromkeys((*before.quantities, *after.quantities))
-    return [k for k in keys if (a := before.quantities.get(k)) is not (b := after.quantities.get(k)) and (a is None or b is None or (a.value, a.pm, a.status) != (b.value, b.pm, b.status))]
+    found = []
+    for key in dict.fromkeys((*before, *after)):
+        a, b = before.get(key), after.get(key)
+        if a is b:
+            continue
+        if a is None or b is None or (a.value, a.pm, a.status) != (b.value, b.pm, b.status):
+            found.append(key)
+    return found
 
 
 def ripple(old: Inputs, new: Inputs, was: Assessment, now: Assessment) -> Ripple:
     """What turning one build into another touches. Pure."""
-    before, after = old.build, new.build
-    changed = _changed(old, new)
+    before, after = old.document, new.document
+    changed = _changed(was.quantities, now.quantities)
     turns = _turns({f.id: f for f in was.findings}, {f.id: f for f in now.findings})
     order = list(Station)
-    turned = sorted((t for t in turns if t.before != t.after), key=lambda t: (order.index(t.station), not t.worse))
+    turned = sorted(
+        (t for t in turns if t.before != t.after),
+        key=lambda t: (order.index(t.station), not t.worse),
+    )
     shifts = [t for t in turns if t.before == t.after and t.kind in ("length", "angle")]
     shifts.sort(key=lambda t: -abs((t.value_after or 0.0) - (t.value_before or 0.0)))
     events = events_of_change(before, after)
     gone = lapsing_with(before, after)
-    a, b = lengths(old), lengths(new)
-    follow = tuple(LengthChange(name=k, before=a[k], after=b[k]) for k in a if k in b and abs(a[k] - b[k]) > SAME_MM)
+    a, b = ({r.name: r for r in orders(inputs)} for inputs in (old, new))
+    follow = tuple(
+        LengthChange(name=k, before=a[k].value, after=b[k].value, kind=a[k].kind)
+        for k in a
+        if k in b and abs(a[k].value - b[k].value) > SAME_MM
+    )
     parts = dict.fromkeys(DIMENSIONS[k].part for k in changed if k in DIMENSIONS)
-    parts |= dict.fromkeys("shaft" if x.name.startswith("Shaft") else x.name.split(",")[0].split(" at ")[0].lower() for x in follow)
+    parts |= dict.fromkeys(a[x.name].part for x in follow)
     cards = {p.name.lower(): p.state for p in after.parts}
     asked = {f.id: f.question for f in (*was.findings, *now.findings)}
     touched = {t.id for t in turned} | {asked[t.id] for t in turned}
-    done = tuple(f"{s.n} {s.name}" for s in after.steps if s.state == "done" and touched & set(s.watches))
-    names = [new.quantities[k].name if k in new.quantities else old.quantities[k].name for k in changed]
+    done = tuple(
+        f"{s.n} {s.name}" for s in after.steps if s.state == "done" and touched & set(s.watches)
+    )
+    names = [
+        (now.quantities[k] if k in now.quantities else was.quantities[k]).name for k in changed
+    ]
     return Ripple(
         changed=tuple(names),
         read_by=sum(bool(set(f.inputs) & set(changed)) for f in now.findings),

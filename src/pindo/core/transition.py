@@ -1,4 +1,5 @@
-"""What no change may skip, whoever made it: signatures, sources of torques, what lapses with a changed size.
+"""What no change may skip, whoever made it: signatures, sources of torques, what lapses with a
+changed size.
 
 Every stored change goes through here, from the screen, a script or a file of patches.
 """
@@ -6,13 +7,14 @@ Every stored change goes through here, from the screen, a script or a file of pa
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
-from pindo.core.assemble.fasteners import torque_stands
-from pindo.core.assemble.steps import StepState
-from pindo.core.build import Build
-from pindo.core.lapse import Lapsing, event_patch, events_of_change, lapsing
-from pindo.core.problems import Problem
-from pindo.core.resolve import resolve
-from pindo.core.rows import BoltedJoint, Provisional, Row, Step
+from pindo.core.document.build import Build
+from pindo.core.document.records import Provisional, Step
+from pindo.core.document.rows import BoltedJoint, Row
+from pindo.core.inputs.lapse import Lapsing, event_patch, events_of_change, lapsing
+from pindo.core.inputs.problems import Problem
+from pindo.core.inputs.resolve import resolve
+from pindo.core.stations.assemble.steps import StepState
+from pindo.core.stations.assemble.torque import torque_stands
 
 
 def _changed(before: Iterable[Row], after: Iterable[Any]) -> Iterator[tuple[int, Any, Any]]:
@@ -23,23 +25,47 @@ def _changed(before: Iterable[Row], after: Iterable[Any]) -> Iterator[tuple[int,
             yield i, old.get(row.n), row
 
 
-def _step(i: int, was: Step | None, now: Step, states: Mapping[int, StepState]) -> Iterator[Problem]:
+def _step(
+    i: int, was: Step | None, now: Step, states: Mapping[int, StepState]
+) -> Iterator[Problem]:
     if now.state == "open" or (was is not None and was.state == now.state and was.by == now.by):
         return
     at = f"/steps/{i}"
     if now.state == "left out":
         for field, words in (("by", "a name"), ("reason", "a reason"), ("until", "an end")):
             if not getattr(now, field).strip():
-                yield Problem(pointer=f"{at}/{field}", detail=f"Step {now.n} is left out by name, with a reason and an end: {words} is wanting.")
+                yield Problem(
+                    pointer=f"{at}/{field}",
+                    detail=(
+                        f"Step {now.n} is left out by name, with a reason and an end: {words} is"
+                        " wanting."
+                    ),
+                )
         return
     if now.asks and not now.as_built.strip():
         yield Problem(pointer=f"{at}/as_built", detail=f"Write it down first: {now.asks}.")
     if (now.hold or now.gate) and not now.by.strip():
         yield Problem(pointer=f"{at}/by", detail="A hold point is signed with a name.")
     state = states.get(now.n)
-    if was is not None and was.state == "open" and state is not None and state.status in ("waits", "blocked") and not (now.by.strip() and now.reason.strip()):
-        against = f"waits for step {', '.join(map(str, state.waits_for))}" if state.waits_for else f"is shut by {state.blocked_by[0]}"
-        yield Problem(pointer=f"{at}/reason", detail=f"Step {now.n} {against}. What was done out of order is written down with a name and a reason.")
+    if (
+        was is not None
+        and was.state == "open"
+        and state is not None
+        and state.status in ("waits", "blocked")
+        and not (now.by.strip() and now.reason.strip())
+    ):
+        against = (
+            f"waits for step {', '.join(map(str, state.waits_for))}"
+            if state.waits_for
+            else f"is shut by {state.blocked_by[0]}"
+        )
+        yield Problem(
+            pointer=f"{at}/reason",
+            detail=(
+                f"Step {now.n} {against}. What was done out of order is written down with a name"
+                " and a reason."
+            ),
+        )
 
 
 def _joint(i: int, was: BoltedJoint | None, now: BoltedJoint, after: Build) -> Iterator[Problem]:
@@ -47,46 +73,98 @@ def _joint(i: int, was: BoltedJoint | None, now: BoltedJoint, after: Build) -> I
     if now.state not in tightened or (was is not None and was.state in tightened):
         return
     if not torque_stands(resolve(after), now):
-        yield Problem(pointer=f"/joints/{i}/state", detail=f"{now.name or f'Joint {now.n}'}: torqued needs a torque with a source, catalogue or better.")
+        yield Problem(
+            pointer=f"/joints/{i}/state",
+            detail=(
+                f"{now.name or f'Joint {now.n}'}: torqued needs a torque with a source, catalogue"
+                " or better."
+            ),
+        )
     if now.locker == "not said":
-        yield Problem(pointer=f"/joints/{i}/locker", detail=f"{now.name or f'Joint {now.n}'}: say whether it takes a locker before it is torqued.")
+        yield Problem(
+            pointer=f"/joints/{i}/locker",
+            detail=(
+                f"{now.name or f'Joint {now.n}'}: say whether it takes a locker before it is"
+                " torqued."
+            ),
+        )
     if now.single_use == "spent":
-        yield Problem(pointer=f"/joints/{i}/single_use", detail=f"{now.name or f'Joint {now.n}'}: its single-use screws are spent; new ones first.")
+        yield Problem(
+            pointer=f"/joints/{i}/single_use",
+            detail=(
+                f"{now.name or f'Joint {now.n}'}: its single-use screws are spent; new ones first."
+            ),
+        )
 
 
 def _signed(i: int, now: Provisional) -> Iterator[Problem]:
     if now.state == "signed":
         if not now.limit.strip():
-            yield Problem(pointer=f"/provisional/{i}/limit", detail="A signature for a limit of use states the limit.")
+            yield Problem(
+                pointer=f"/provisional/{i}/limit",
+                detail="A signature for a limit of use states the limit.",
+            )
         if not now.by.strip():
             yield Problem(pointer=f"/provisional/{i}/by", detail="A signature needs a name.")
 
 
 def refusals(before: Build, after: Build, states: Iterable[StepState]) -> list[Problem]:
-    """Why a change may not be kept: a step closed without what it asks, a joint torqued without a torque, a signature without its name.
+    """Why a change may not be kept: a step closed without what it asks, a joint torqued without a
+    torque, a signature without its name.
 
     ``states`` are the steps as they stood before it.
     """
     by_number = {s.n: s for s in states}
-    found = [p for i, was, now in _changed(before.steps, after.steps) for p in _step(i, was, now, by_number)]
-    found += [p for i, was, now in _changed(before.joints, after.joints) for p in _joint(i, was, now, after)]
-    found += [p for i, was, now in _changed(before.provisional, after.provisional) for p in _signed(i, now)]
+    found = [
+        p
+        for i, was, now in _changed(before.steps, after.steps)
+        for p in _step(i, was, now, by_number)
+    ]
+    found += [
+        p
+        for i, was, now in _changed(before.joints, after.joints)
+        for p in _joint(i, was, now, after)
+    ]
+    found += [
+        p
+        for i, was, now in _changed(before.provisional, after.provisional)
+        for p in _signed(i, now)
+    ]
     return found
 
 
 def lapsing_with(before: Build, after: Build) -> list[Lapsing]:
-    """Readings that a change spoils, because sizes that carry an event read otherwise; those said anew with it are spared."""
+    """Readings that a change spoils, because sizes that carry an event read otherwise; those
+    said anew with it are spared.
+    """
     spared = _said_anew(before, after)
-    return list({(x.address, x.statement): x for event in events_of_change(before, after) for x in lapsing(after, event) if x.address not in spared}.values())
+    return list(
+        {
+            (x.address, x.statement): x
+            for event in events_of_change(before, after)
+            for x in lapsing(after, event)
+            if x.address not in spared
+        }.values()
+    )
 
 
 def taken_since(before: Build, after: Build, restored: Build) -> list[Lapsing]:
-    """Readings that an undo would leave standing beside a size that they were not taken with: they were taken since, and lapse with nothing.
+    """Readings that an undo would leave standing beside a size that they were not taken with: they
+    were taken since, and lapse with nothing.
 
-    ``after`` is the build with one earlier change taken out or put in again under later ones; ``restored`` the build as it was with that change alone.
+    ``after`` is the build with one earlier change taken out or put in again under later ones;
+    ``restored`` the build as it was with that change alone.
     """
-    found = {(x.address, x.statement): x for event in events_of_change(before, after) for x in lapsing(after, event)}
-    stood = {(x.address, x.statement) for event in events_of_change(before, after) for x in lapsing(restored, event)}
+    found = {
+        (x.address, x.statement): x
+        for event in events_of_change(before, after)
+        for x in lapsing(after, event)
+    }
+    stood = {
+        (x.address, x.statement)
+        for event in events_of_change(before, after)
+        for x in lapsing(restored, event)
+    }
     return [x for key, x in found.items() if key not in stood]
 
 
@@ -99,4 +177,8 @@ def completing(before: Build, after: Build, at: str) -> list[dict[str, Any]]:
     if len(after.events) > len(before.events):
         return []  # the event itself was recorded with it
     spared = _said_anew(before, after)
-    return [op for event in events_of_change(before, after) for op in event_patch(after, event, at=at, spared=spared)]
+    return [
+        op
+        for event in events_of_change(before, after)
+        for op in event_patch(after, event, at=at, spared=spared)
+    ]

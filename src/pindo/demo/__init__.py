@@ -1,8 +1,19 @@
 """Made-up builds that the app ships with. Every name in them is invented."""
 
-from pindo.demo.garden_trolley import garden_trolley
-from pindo.demo.pump_tender import pump_tender
+import json
+from functools import partial
+from importlib.resources import files
 
+from pindo.core.document.build import Build
+from pindo.core.document.written import read
+
+
+def _shipped(name: str) -> Build:
+    return read(json.loads((files(__name__) / f"{name}.json").read_text("utf-8"))).build
+
+
+pump_tender = partial(_shipped, "pump_tender")
+garden_trolley = partial(_shipped, "garden_trolley")
 DEMOS = {"pump-tender": pump_tender, "garden-trolley": garden_trolley}
 
 __all__ = ["DEMOS", "garden_trolley", "pump_tender"]

@@ -1,4 +1,6 @@
-"""The plate as DXF R2010 in millimetres: a layer for each kind of line, seen from behind, crank axis at (0, 0)."""
+"""The plate as DXF R2010 in millimetres: a layer for each kind of line, seen from behind, crank
+axis at (0, 0).
+"""
 
 import io
 
@@ -6,18 +8,27 @@ from ezdxf import units
 from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 
-from pindo.core.mate.plate import Plate
+from pindo.core.stations.mate.outline import Plate
 from pindo.formats.plain_text import dxf_text
 
 LAYERS = {
-    "OUTLINE": 7, "WINDOW": 5, "CLEARANCE": 3, "TAP_DRILL": 1, "DOWEL": 6, "RECESS": 4, "CENTRE": 8, "TEXT": 2,
-}  # fmt: skip
+    "OUTLINE": 7,
+    "WINDOW": 5,
+    "CLEARANCE": 3,
+    "TAP_DRILL": 1,
+    "DOWEL": 6,
+    "RECESS": 4,
+    "CENTRE": 8,
+    "TEXT": 2,
+}
 LAYER_OF = {"clearance": "CLEARANCE", "tapped": "TAP_DRILL", "dowel": "DOWEL"}
 VIEWPOINT = "seen from behind, forwards; crank axis at 0, 0; millimetres"
 
 
 def plate_dxf(plate: Plate, title: str) -> bytes:
-    """DXF of a plate: outline, openings, holes on the layer of their kind, centre marks, numbers."""
+    """DXF of a plate: outline, openings, holes on the layer of their kind, centre marks,
+    numbers.
+    """
     doc = new("R2010", setup=["linetypes"])
     doc.units = units.MM
     for name, colour in LAYERS.items():
@@ -35,9 +46,17 @@ def plate_dxf(plate: Plate, title: str) -> bytes:
         arm = row.d / 2 + 3
         space.add_line((row.u - arm, row.v), (row.u + arm, row.v), dxfattribs={"layer": "CENTRE"})
         space.add_line((row.u, row.v - arm), (row.u, row.v + arm), dxfattribs={"layer": "CENTRE"})
-        words = f"{row.label} {row.what}" + (f", {row.drill}" if row.drill else "") + (f", recess {row.recess:g} deep" if row.recess else "")
-        space.add_text(dxf_text(words), height=3, dxfattribs={"layer": "TEXT"}).set_placement((row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT)
-    space.add_text(dxf_text(f"{title}: {VIEWPOINT}"), height=4, dxfattribs={"layer": "TEXT"}).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
+        words = (
+            f"{row.label} {row.what}"
+            + (f", {row.drill}" if row.drill else "")
+            + (f", recess {row.recess:g} deep" if row.recess else "")
+        )
+        space.add_text(dxf_text(words), height=3, dxfattribs={"layer": "TEXT"}).set_placement(
+            (row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT
+        )
+    space.add_text(
+        dxf_text(f"{title}: {VIEWPOINT}"), height=4, dxfattribs={"layer": "TEXT"}
+    ).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
     text = io.StringIO()
     doc.write(text)
     return text.getvalue().encode("utf-8")

@@ -1,17 +1,26 @@
-"""The hand-over report: what was built, the conditions that its results hold for, and what is still open."""
+"""The hand-over report: what was built, the conditions that its results hold for, and what is
+still open.
+"""
 
 import io
 
-from pindo.core.assess import Assessment
-from pindo.core.boards import Boards
-from pindo.core.build import Build
-from pindo.core.dimensions import OPTIONS, Station
-from pindo.core.rules import RULES
-from pindo.core.verdict import Verdict
+from pindo.core.assessment import Assessment
+from pindo.core.boards import boards, overview
+from pindo.core.document.build import Build
+from pindo.core.inputs.dimensions import OPTIONS, Station
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.rules import RULES
+from pindo.core.judging.verdict import Verdict
+from pindo.core.stations.assemble.steps import hold_points
+from pindo.core.stations.log.money import minutes_worked, totals
 from pindo.formats.paper import BOLD, SIZES, SOFT, new_canvas
-from pindo.formats.sheet_pdf import EDGE, LINE, Sheet, findings_list, header, picture, stages_words, table
+from pindo.formats.pdf_page import EDGE, LINE, Sheet, picture, table
+from pindo.formats.sheet_pdf import board_table, findings_list, header, readings_table
 
-NO_SIGN_OFF = "This report is a record, not a sign-off. Strength is screened, never approved; law of the place, makers' sheets and licensed people come first."
+NO_SIGN_OFF = (
+    "This report is a record, not a sign-off. Strength is screened, never approved; law of the"
+    " place, makers' sheets and licensed people come first."
+)
 
 
 def rung(build: Build, assessment: Assessment) -> str:
@@ -26,25 +35,37 @@ def rung(build: Build, assessment: Assessment) -> str:
     return next((words for gate, words in named if gate in done), "on the bench")
 
 
-def refusals(build: Build, assessment: Assessment, pictures: Boards) -> list[str]:
+def refusals(build: Build, assessment: Assessment) -> list[str]:
     """Why a hand-over would be refused now; empty when nothing stands against it."""
-    found = [f"{o.text} ({o.kind})" for o in pictures.open_items]
-    found += [f.sentence.mm for f in assessment.findings if f.verdict == Verdict.FOULS and not f.waived_by]
-    found += [f"step {s.n}, {s.name}, is open" for s in build.steps if s.state == "open" and s.gate != "hand-over"]
+    found = [f"{o.text} ({o.kind})" for o in assessment.opens]
     found += [
-        f"{'hold point' if s.hold or s.gate else 'step'} {s.n}, {s.name}, is left out: {s.by or 'no name'}, {s.reason or 'no reason'}, until {s.until or 'no end'}"
+        f.sentence.mm for f in assessment.findings if f.verdict == Verdict.FOULS and not f.waived_by
+    ]
+    found += [
+        f"step {s.n}, {s.name}, is open"
+        for s in build.steps
+        if s.state == "open" and s.gate != "hand-over"
+    ]
+    found += [
+        f"{'hold point' if s.hold or s.gate else 'step'} {s.n}, {s.name}, is left out:"
+        f" {s.by or 'no name'}, {s.reason or 'no reason'}, until {s.until or 'no end'}"
         for s in build.steps
         if s.state == "left out"
     ]
-    h = pictures.holds
+    h = hold_points(build, assessment.findings)
     if h.unmeasured:
-        found.append(f"{h.unmeasured} hold point{'s watch' if h.unmeasured > 1 else ' watches'} something that is unmeasured")
+        found.append(
+            f"{h.unmeasured} hold point{'s watch' if h.unmeasured > 1 else ' watches'} something"
+            " that is unmeasured"
+        )
     if h.waived:
         found.append(f"{h.waived} hold point{'s rest' if h.waived > 1 else ' rests'} on a waiver")
     return found
 
 
-def handover_report(build: Build, assessment: Assessment, pictures: Boards, paper: str = "A4", printed: str = "") -> bytes:
+def handover_report(
+    inputs: Inputs, assessment: Assessment, paper: str = "A4", printed: str = ""
+) -> bytes:
     """PDF of the whole build.
 
     Raises
@@ -52,63 +73,107 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
     KeyError
         ``paper`` is neither A4 nor Letter.
     """
-    stream = io.BytesIO()
+    build, stream = inputs.document, io.BytesIO()
     c = new_canvas(stream, SIZES[paper], f"{build.name}: hand-over")
     s = Sheet(c, paper, f"{build.name} · Hand-over report", header(build, printed))
     s.y -= s.text(EDGE, f"State of the build: {rung(build, assessment)}.", BOLD, 11) * LINE
     s.y -= s.text(EDGE, NO_SIGN_OFF, size=8.5, ink=SOFT) * LINE
-    picture(s, pictures.profile, 60.0)
-    against = refusals(build, assessment, pictures)
+    picture(s, overview(inputs, assessment).drawings[0], 60.0)
+    against = refusals(build, assessment)
     s.heading("Stands against hand-over" if against else "Nothing stands against hand-over")
     for words in against:
         s.room(8)
         s.y -= s.text(EDGE, f"– {words}", size=9) * LINE * 0.85 + 0.6
-    h = pictures.holds
-    s.y -= s.text(EDGE, f"Hold points: {h.passed} passed, {h.open} open, {h.left_out} left out, {h.waived} on a waiver, {h.unmeasured} watching something unmeasured.", size=9) * LINE
+    h = hold_points(build, assessment.findings)
+    s.y -= (
+        s.text(
+            EDGE,
+            f"Hold points: {h.passed} passed, {h.open} open, {h.left_out} left out, {h.waived} on a"
+            f" waiver, {h.unmeasured} watching something unmeasured.",
+            size=9,
+        )
+        * LINE
+    )
     s.heading("The set-up that the results hold for")
-    chosen = [["Layout", build.layout], *([OPTIONS[k].name, v] for k, v in build.options.items() if v and k in OPTIONS)]
+    chosen = [
+        ["Layout", build.layout],
+        *([OPTIONS[k].name, v] for k, v in build.options.items() if v and k in OPTIONS),
+    ]
     table(s, (("choice", 60), ("as built", 120)), chosen)
     if build.rules:
         s.heading("Limits changed for this build")
-        table(s, (("limit", 70), ("value", 24), ("why", 88)), ([RULES[k].name, f"{v.value:g} {RULES[k].unit}".strip(), v.note] for k, v in build.rules.items() if k in RULES))
+        table(
+            s,
+            (("limit", 70), ("value", 24), ("why", 88)),
+            (
+                [RULES[k].name, f"{v.value:g} {RULES[k].unit}".strip(), v.note]
+                for k, v in build.rules.items()
+                if k in RULES
+            ),
+        )
     if build.waivers:
         titles = {f.id: f.title for f in assessment.findings}
         s.heading("Waived by name")
         ended = {f.id for f in assessment.findings if f.waiver_ended}
-        table(s, (("finding", 60), ("who", 30), ("until", 34), ("reason", 58)), ([titles.get(k, k), w.who, w.until + (", ended" if k in ended else ""), w.reason] for k, w in build.waivers.items()))
+        table(
+            s,
+            (("finding", 60), ("who", 30), ("until", 34), ("reason", 58)),
+            (
+                [titles.get(k, k), w.who, w.until + (", ended" if k in ended else ""), w.reason]
+                for k, w in build.waivers.items()
+            ),
+        )
     left = [x for x in build.steps if x.state == "left out"]
     if left:
         s.heading("Steps left out by name")
-        table(s, (("step", 70), ("who", 30), ("until", 26), ("reason", 56)), ([f"{x.n} {x.name}", x.by, x.until, x.reason] for x in left))
+        table(
+            s,
+            (("step", 70), ("who", 30), ("until", 26), ("reason", 56)),
+            ([f"{x.n} {x.name}", x.by, x.until, x.reason] for x in left),
+        )
     early = [x for x in build.steps if x.state == "done" and x.reason]
     if early:
         s.heading("Done out of order")
-        table(s, (("step", 70), ("who", 30), ("reason", 82)), ([f"{x.n} {x.name}", x.by, x.reason] for x in early))
+        table(
+            s,
+            (("step", 70), ("who", 30), ("reason", 82)),
+            ([f"{x.n} {x.name}", x.by, x.reason] for x in early),
+        )
     signed = [p for p in build.provisional if p.state == "signed"]
     if signed:
         s.heading("Limits of use, signed")
-        table(s, (("what", 60), ("limit", 82), ("signed by", 40)), ([p.name or p.kind, p.limit or "no limit written", p.by or "no name"] for p in signed))
-    if pictures.readouts:
-        s.heading("Where it sits, mm")
-        table(s, (("point", 60), ("behind front axle", 34), ("left of centre", 34), ("above rail", 34)), ([r.name, f"{r.back:.1f}", f"{r.left:.1f}", f"{r.above_rail:.1f}"] for r in pictures.readouts))
-    if pictures.orders:
-        s.heading("Lengths as ordered, mm (a chain in pitches)")
-        table(s, (("piece", 90), ("length", 40), ("±", 30)), ([o.name, f"{o.value:.1f}", f"{o.pm:.1f}"] for o in pictures.orders))
-    s.heading("Steps, as built")
-    table(s, (("step", 84), ("state", 22), ("as built", 50), ("by", 26)), ([f"{x.n} {x.name}", x.state, x.as_built, x.by] for x in build.steps))
-    if pictures.tightening:
-        s.heading("Joints")
         table(
             s,
-            (("joint", 56), ("torque, N·m", 30), ("state", 28), ("locker", 24), ("source", 44)),
-            ([t.name, stages_words(t), t.state, t.locker, t.source] for t in pictures.tightening),
+            (("what", 60), ("limit", 82), ("signed by", 40)),
+            ([p.name or p.kind, p.limit or "no limit written", p.by or "no name"] for p in signed),
         )
+    shown = boards(inputs, assessment, printed)
+    for found in shown.values():
+        for made in found.tables:
+            if made.of_record:
+                board_table(s, made)
+    readings_table(s, [r for found in shown.values() for r in found.readings if r.ordered])
+    s.heading("Steps, as built")
+    table(
+        s,
+        (("step", 84), ("state", 22), ("as built", 50), ("by", 26)),
+        ([f"{x.n} {x.name}", x.state, x.as_built, x.by] for x in build.steps),
+    )
     if build.modifications:
         s.heading("Modifications")
         table(
             s,
             (("what", 50), ("kind", 20), ("planned", 40), ("as built", 40), ("state", 30)),
-            ([m.name, m.kind + (", structural" if m.structural else ""), m.planned, m.as_built or "not written", m.state] for m in build.modifications),
+            (
+                [
+                    m.name,
+                    m.kind + (", structural" if m.structural else ""),
+                    m.planned,
+                    m.as_built or "not written",
+                    m.state,
+                ]
+                for m in build.modifications
+            ),
         )
     if build.fits:
         s.heading("Trial fits, mm")
@@ -116,20 +181,52 @@ def handover_report(build: Build, assessment: Assessment, pictures: Boards, pape
             s,
             (("fit", 40), ("gap", 70), ("predicted", 26), ("read", 24), ("counts", 22)),
             (
-                [f.name, g.title, "" if g.predicted is None else f"{g.predicted:.1f}", g.measured or "", "lapsed" if f.evidence.lapsed or g.lapsed else "yes" if g.measured else "not read"]
+                [
+                    f.name,
+                    g.title,
+                    "" if g.predicted is None else f"{g.predicted:.1f}",
+                    g.measured or "",
+                    (
+                        "lapsed"
+                        if f.evidence.lapsed or g.lapsed
+                        else "yes"
+                        if g.measured
+                        else "not read"
+                    ),
+                ]
                 for f in build.fits
                 for g in f.gaps
             ),
         )
     if build.parts:
         s.heading("Parts")
-        table(s, (("part", 60), ("state", 26), ("from", 50), ("note", 46)), ([p.name, p.state, p.source, p.note] for p in build.parts))
-    t = pictures.totals
+        table(
+            s,
+            (("part", 60), ("state", 26), ("from", 50), ("note", 46)),
+            ([p.name, p.state, p.source, p.note] for p in build.parts),
+        )
+    t = totals(inputs)
     s.heading("Money and hours")
     table(
         s,
-        (("paid", 28), ("due", 28), ("refunds", 28), ("forecast", 30), ("unpriced", 28), ("hours", 28)),
-        [[f"{t.paid:.2f}", f"{t.due:.2f}", f"{t.refunded:.2f}", f"{t.forecast:.2f}", f"{t.unpriced} lines", f"{pictures.minutes_worked / 60:.1f}"]],
+        (
+            ("paid", 28),
+            ("due", 28),
+            ("refunds", 28),
+            ("forecast", 30),
+            ("unpriced", 28),
+            ("hours", 28),
+        ),
+        [
+            [
+                f"{t.paid:.2f}",
+                f"{t.due:.2f}",
+                f"{t.refunded:.2f}",
+                f"{t.forecast:.2f}",
+                f"{t.unpriced} lines",
+                f"{minutes_worked(inputs) / 60:.1f}",
+            ]
+        ],
     )
     for station in Station:
         own = [f for f in assessment.findings if f.station == station and f.verdict != Verdict.GOES]

@@ -1,4 +1,6 @@
-"""The plate as a 1:1 paper template, tiled over A4 or Letter, with a 100 mm check bar on each sheet."""
+"""The plate as a 1:1 paper template, tiled over A4 or Letter, with a 100 mm check bar on each
+sheet.
+"""
 
 import io
 import math
@@ -6,7 +8,8 @@ import math
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from pindo.core.mate.plate import Plate
+from pindo.core.errors import PindoError
+from pindo.core.stations.mate.outline import Plate
 from pindo.formats.paper import BOLD, INK, MONO, REGULAR, SIZES, SOFT, check_bar, fitted, new_canvas
 
 MARGIN = 10.0  # mm that a desk printer cannot reach
@@ -15,7 +18,7 @@ OVERLAP = 10.0  # mm that neighbouring sheets share, for gluing
 MOST_SHEETS = 48
 
 
-class TooLarge(ValueError):
+class TooLarge(PindoError, ValueError):
     """The plate would take more sheets than anybody glues."""
 
 
@@ -41,14 +44,15 @@ def _draw_plate(c: Canvas, plate: Plate) -> None:
         c.drawString((row.u + row.d / 2 + 1) * mm, (row.v + 1.5) * mm, row.label)
         if row.layer == "tapped":
             c.setFont(MONO, 5)
-            c.drawString((row.u + row.d / 2 + 1) * mm, (row.v - 1.5) * mm, row.what.removeprefix("tap "))
+            c.drawString((row.u + row.d / 2 + 1) * mm, (row.v - 1.5) * mm, row.thread)
             c.setFont(MONO, 7)
     c.line(-8 * mm, 0, 8 * mm, 0)
     c.line(0, -8 * mm, 0, 8 * mm)
 
 
 def template_pdf(plate: Plate, title: str, paper: str = "A4") -> bytes:
-    """A template as PDF; each sheet is named by column and row, and overlaps its neighbour by 10 mm.
+    """A template as PDF; each sheet is named by column and row, and overlaps its neighbour by 10
+    mm.
 
     Raises
     ------
@@ -68,7 +72,10 @@ def template_pdf(plate: Plate, title: str, paper: str = "A4") -> bytes:
     columns = max(1, math.ceil((max(us) + 2 - left - OVERLAP) / (wide - OVERLAP)))
     rows = max(1, math.ceil((top - min(vs) + 2 - OVERLAP) / (tall - OVERLAP)))
     if rows * columns > MOST_SHEETS or columns > 26:
-        raise TooLarge(f"The plate would take {rows * columns} sheets at 1:1; at most {MOST_SHEETS} are made. Look at the places of its holes, or cut from the DXF.")
+        raise TooLarge(
+            f"The plate would take {rows * columns} sheets at 1:1; at most {MOST_SHEETS} are made."
+            " Look at the places of its holes, or cut from the DXF."
+        )
     stream = io.BytesIO()
     c = new_canvas(stream, (width, height), f"{title}, 1:1 template")
     for row in range(rows):
@@ -82,7 +89,11 @@ def template_pdf(plate: Plate, title: str, paper: str = "A4") -> bytes:
             c.translate((MARGIN - u0) * mm, (MARGIN + FOOT - v0) * mm)
             _draw_plate(c, plate)
             c.restoreState()
-            _foot(c, title, f"sheet {chr(65 + column)}{row + 1} of {columns} x {rows}, overlap {OVERLAP:g} mm")
+            _foot(
+                c,
+                title,
+                f"sheet {chr(65 + column)}{row + 1} of {columns} x {rows}, overlap {OVERLAP:g} mm",
+            )
             c.showPage()
     c.save()
     return stream.getvalue()
@@ -96,4 +107,9 @@ def _foot(c: Canvas, title: str, sheet: str) -> None:
     c.drawString(MARGIN * mm, (MARGIN + 5.5) * mm, words)
     c.setFillColor(SOFT)
     c.setFont(REGULAR, 8)
-    c.drawString(MARGIN * mm, (MARGIN + 1.5) * mm, f"{sheet} · seen from behind, forwards · print at 100 %, no scaling · paper proves outline, not position")
+    c.drawString(
+        MARGIN * mm,
+        (MARGIN + 1.5) * mm,
+        f"{sheet} · seen from behind, forwards · print at 100 %, no scaling · paper proves outline,"
+        " not position",
+    )

@@ -1,30 +1,39 @@
-"""Copies of the data file: made while it is in use, kept in rotation, looked through before they are put in place."""
+"""Copies of the data file: made while it is in use, kept in rotation, looked through before they
+are put in place.
+"""
 
-import json
 import logging
 import os
 import re
 import sqlite3
 import threading
 import time
-from collections.abc import Callable
 from contextlib import closing, suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
-from pindo.store.builds import history_problem
-from pindo.store.database import BUSY_SECONDS, connect, connect_to_read, is_pindos, make_private, migrate
+from pindo.store.database import (
+    BUSY_SECONDS,
+    connect,
+    connect_to_read,
+    is_pindos,
+    make_private,
+)
+from pindo.store.soundness import (
+    CheckDocument,
+    _of_this_version,
+    _soundness,
+    _strange,
+    _unsound,
+    documents_problems,
+)
 from pindo.store.trouble import StoreError, Trouble, held, missing
 
 log = logging.getLogger(__name__)
 NEWEST_KEPT = 8
 DAYS_KEPT = 14
 _NAME = re.compile(r"^copy-(\d{6,})-(\d{8})T(\d{6})\.sqlite$")
-
-CheckDocument = Callable[[dict[str, Any]], str]
-"""What is wrong with a document, in words; empty for nothing."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -48,7 +57,16 @@ def copies(path: Path) -> list[Copy]:
         for file in folder_of(path).iterdir():
             if match := _NAME.match(file.name):
                 day, clock = match[2], match[3]
-                found.append((int(match[1]), Copy(name=file.name, made_at=f"{day[:4]}-{day[4:6]}-{day[6:]}T{clock[:2]}:{clock[2:4]}:{clock[4:]}+00:00", size=file.stat().st_size)))
+                found.append(
+                    (
+                        int(match[1]),
+                        Copy(
+                            name=file.name,
+                            made_at=f"{day[:4]}-{day[4:6]}-{day[6:]}T{clock[:2]}:{clock[2:4]}:{clock[4:]}+00:00",
+                            size=file.stat().st_size,
+                        ),
+                    )
+                )
     return [copy for _, copy in sorted(found, key=lambda x: -x[0])]
 
 
@@ -68,20 +86,30 @@ def _is_ours(file: Path) -> bool:
 
 
 def backup(path: Path, to: Path) -> None:
-    """Copy the data file while it is in use; the copy appears whole or not at all, for its owner alone.
+    """Copy the data file while it is in use; the copy appears whole or not at all, for its owner
+    alone.
 
     Raises
     ------
     StoreError
-        There is no data file, ``to`` is the data file itself or another program's, or it cannot be written.
+        There is no data file, ``to`` is the data file itself or another program's, or it cannot be
+        written.
     """
     if not path.exists():
         raise missing(path)
-    own = {path.resolve()} | {path.resolve().with_name(path.name + end) for end in ("-wal", "-shm", "-journal")}
+    own = {path.resolve()} | {
+        path.resolve().with_name(path.name + end) for end in ("-wal", "-shm", "-journal")
+    }
     if to.resolve() in own or (to.exists() and to.samefile(path)):
-        raise StoreError(f"{to} is the data file itself: a backup goes to a name of its own. Nothing was changed.")
+        raise StoreError(
+            f"{to} is the data file itself: a backup goes to a name of its own. Nothing was"
+            " changed."
+        )
     if to.exists() and not _is_ours(to):
-        raise StoreError(f"{to} is there already and is no copy of Pindo's data. Nothing was changed: choose another name.")
+        raise StoreError(
+            f"{to} is there already and is no copy of Pindo's data. Nothing was changed: choose"
+            " another name."
+        )
     part = to.with_name(to.name + ".part")
     try:
         if not to.parent.is_dir():
@@ -97,11 +125,15 @@ def backup(path: Path, to: Path) -> None:
     except (OSError, sqlite3.Error, Trouble) as error:
         with suppress(OSError):
             part.unlink(missing_ok=True)
-        raise StoreError(f"The backup could not be written to {to}: {error} The data file is untouched.") from error
+        raise StoreError(
+            f"The backup could not be written to {to}: {error} The data file is untouched."
+        ) from error
 
 
 def _copied(source: sqlite3.Connection, target: sqlite3.Connection, path: Path) -> None:
-    """All pages from one to the other, as one transaction. Waiting for a file that is held has an end, which SQLite's own copying has not. Raises Trouble."""
+    """All pages from one to the other, as one transaction. Waiting for a file that is held has
+    an end, which SQLite's own copying has not. Raises Trouble.
+    """
     end = time.monotonic() + BUSY_SECONDS
 
     def look(status: int, _: int, __: int) -> None:
@@ -121,7 +153,8 @@ def _settle(path: Path) -> None:
 
 
 def make_copy(path: Path) -> Copy:
-    """A copy beside the data, looked through, and the oldest ones taken away: the newest eight and one a day for a fortnight stay.
+    """A copy beside the data, looked through, and the oldest ones taken away: the newest eight and
+    one a day for a fortnight stay.
 
     Raises
     ------
@@ -132,14 +165,19 @@ def make_copy(path: Path) -> Copy:
     try:
         folder.mkdir(mode=0o700, exist_ok=True)
     except OSError as error:
-        raise StoreError(f"The folder for copies cannot be made: {error}. The data file is untouched.") from error
+        raise StoreError(
+            f"The folder for copies cannot be made: {error}. The data file is untouched."
+        ) from error
     there = copies(path)
     number = 1 + max((int(c.name.split("-")[1]) for c in there), default=0)
     file = folder / f"copy-{number:06d}-{datetime.now(UTC):%Y%m%dT%H%M%S}.sqlite"
     backup(path, file)
     if wrong := _soundness(file):
         file.unlink()
-        raise StoreError(f"The copy reads back damaged ({wrong}) and was taken away: look after the disk. ./pindo check tells how the data is.")
+        raise StoreError(
+            f"The copy reads back damaged ({wrong}) and was taken away: look after the disk."
+            " ./pindo check tells how the data is."
+        )
     _rotate(path)
     return next(c for c in copies(path) if c.name == file.name)
 
@@ -155,111 +193,13 @@ def _rotate(path: Path) -> None:
             (folder_of(path) / copy.name).unlink(missing_ok=True)
 
 
-def _soundness(file: Path) -> str:
-    try:
-        with closing(connect_to_read(file)) as conn:
-            return _unsound(conn)
-    except StoreError as error:
-        return str(error)
-    except sqlite3.Error as error:
-        return str(error)
-
-
-def _unsound(conn: sqlite3.Connection) -> str:
-    found = [row[0] for row in conn.execute("PRAGMA integrity_check(1)")]
-    if found != ["ok"]:
-        return str(found[0])
-    return "references that lead nowhere" if conn.execute("PRAGMA foreign_key_check").fetchone() else ""
-
-
-def _schema(conn: sqlite3.Connection) -> set[tuple[str, str, str]]:
-    return {(row[0], row[1], " ".join((row[2] or "").split())) for row in conn.execute("SELECT type, name, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite_stat%'")}
-
-
-def _own_schema() -> set[tuple[str, str, str]]:
-    with closing(sqlite3.connect(":memory:", isolation_level=None)) as conn:
-        conn.row_factory = sqlite3.Row
-        migrate(conn)
-        return _schema(conn)
-
-
-def _journal_problem(conn: sqlite3.Connection, id: str, version: int, document: Any) -> str:
-    rows = conn.execute("SELECT version, inverse FROM journal WHERE build_id = ? ORDER BY version DESC", (id,)).fetchall()
-    return history_problem(document, version, [(r["version"], json.loads(r["inverse"])) for r in rows])
-
-
-def documents_problems(conn: sqlite3.Connection, check: CheckDocument) -> list[str]:
-    """Builds whose document or history cannot be used, each in words."""
-    found = []
-    for row in conn.execute("SELECT id, version, document FROM build ORDER BY changed"):
-        document = json.loads(row["document"])
-        wrong = check(document) or _journal_problem(conn, row["id"], row["version"], document)
-        if wrong:
-            found.append(f"build {row['id']}: {wrong}")
-    return found
-
-
-@dataclass(frozen=True, kw_only=True)
-class Report:
-    """How a data file is."""
-
-    builds: int
-    size: int
-    problems: tuple[str, ...]
-
-
-def look_through(file: Path, check: CheckDocument) -> Report:
-    """Look through a data file or a copy, all of it: pages, references, tables, documents, histories. Nothing is changed."""
-    try:
-        with closing(connect_to_read(file)) as conn:
-            wrong = _unsound(conn)
-            if wrong:
-                return Report(builds=0, size=file.stat().st_size, problems=(wrong,))
-            builds = conn.execute("SELECT count(*) FROM build").fetchone()[0]
-            with closing(_of_this_version(conn)) as now:
-                return Report(builds=builds, size=file.stat().st_size, problems=tuple(_strange(now) or documents_problems(now, check)))
-    except StoreError as error:
-        return Report(builds=0, size=0, problems=(str(error),))
-    except (sqlite3.Error, ValueError) as error:
-        return Report(builds=0, size=file.stat().st_size, problems=(str(error),))
-
-
-def _of_this_version(conn: sqlite3.Connection, onto: Path | None = None) -> sqlite3.Connection:
-    """The data brought up to this version, on a file of its own: SQLite's nameless one, gone when it is closed, or ``onto``.
-
-    Raises StoreError for a newer one, or with triggers or views, which must not run.
-    """
-    if conn.execute("SELECT count(*) FROM sqlite_master WHERE type IN ('trigger', 'view')").fetchone()[0]:
-        raise StoreError("it holds triggers or views, which Pindo's data never has")
-    now = sqlite3.connect(onto or "", isolation_level=None)
-    now.row_factory = sqlite3.Row
-    conn.backup(now)
-    try:
-        migrate(now)
-    except StoreError as error:
-        now.close()
-        raise StoreError("it was written by a newer Pindo, or is not Pindo's") from error
-    return now
-
-
-def _strange(conn: sqlite3.Connection) -> list[str]:
-    return [] if is_pindos(conn) and _schema(conn) == _own_schema() else ["it holds tables that are not Pindo's"]
-
-
-def builds_in(file: Path) -> int:
-    """How many builds a data file holds; none where it cannot be read."""
-    try:
-        with closing(connect_to_read(file)) as conn:
-            return int(conn.execute("SELECT count(*) FROM build").fetchone()[0])
-    except (StoreError, sqlite3.Error):
-        return 0
-
-
 def restore(copy: Path, path: Path, check: CheckDocument) -> str:
-    """Put a copy in place of the data; what was there is kept under a name of its own, which is returned (empty when there was nothing).
+    """Put a copy in place of the data; what was there is kept under a name of its own, which is
+    returned (empty when there was nothing).
 
-    Everything is looked at on a third file first: whether it is Pindo's, whole, of a version that can be brought up, without tables or triggers of
-    others, and every document and history in it. Builds get a new epoch, so that no change made against the former data fits.
+    Everything is looked at on a third file first: whether it is Pindo's, whole, of a version that
+    can be brought up, without tables or triggers of others, and every document and history in it.
+    Builds get a new epoch, so that no change made against the former data fits.
 
     Raises
     ------
@@ -274,7 +214,9 @@ def restore(copy: Path, path: Path, check: CheckDocument) -> str:
         try:
             _brought_up(copy, trial, check)
         except sqlite3.Error as error:
-            raise StoreError(f"{copy} cannot be restored ({error}). Nothing was changed.") from error
+            raise StoreError(
+                f"{copy} cannot be restored ({error}). Nothing was changed."
+            ) from error
         return _put_in_place(trial, path)
     finally:
         for end in ("", "-wal", "-shm", "-journal"):
@@ -305,14 +247,20 @@ def _brought_up(copy: Path, trial: Path, check: CheckDocument) -> None:
         except (ValueError, RecursionError) as error:
             raise refuse(str(error)) from error
         if found:
-            raise refuse("; ".join(found[:3]) + (f" and {len(found) - 3} more" if len(found) > 3 else ""))
+            raise refuse(
+                "; ".join(found[:3]) + (f" and {len(found) - 3} more" if len(found) > 3 else "")
+            )
         now.execute("UPDATE build SET epoch = lower(hex(randomblob(6)))")
         now.execute("PRAGMA journal_mode = DELETE")
 
 
 def _former_name(path: Path) -> Path:
     base = f"before-restore-{datetime.now(UTC):%Y%m%dT%H%M%S}"
-    return next(f for n in range(1000) if not (f := path.with_name(f"{base}{f'-{n}' if n else ''}.sqlite")).exists())
+    return next(
+        f
+        for n in range(1000)
+        if not (f := path.with_name(f"{base}{f'-{n}' if n else ''}.sqlite")).exists()
+    )
 
 
 def _put_in_place(trial: Path, path: Path) -> str:
@@ -323,12 +271,15 @@ def _put_in_place(trial: Path, path: Path) -> str:
     if not _soundness(path):
         try:
             backup(path, former)
-            # Into the living file, as one transaction: whoever reads or writes it now sees the old data or the new.
+            # Into the living file, as one transaction: whoever reads or writes it now sees the old
+            # data or the new.
             with closing(sqlite3.connect(trial)) as source, closing(connect(path)) as target:
                 _copied(source, target, path)
         except (StoreError, sqlite3.Error) as error:
             former.unlink(missing_ok=True)
-            raise StoreError(f"The copy could not be put in place: {error} The data is as it was.") from error
+            raise StoreError(
+                f"The copy could not be put in place: {error} The data is as it was."
+            ) from error
         return former.name
     # It cannot be read as a whole: it is moved aside as it is, with what belongs to it.
     try:
@@ -350,9 +301,13 @@ def _count(file: Path) -> int:
 
 
 class Keeper:
-    """Makes copies by itself: at the start, and after so many changes or hours with a change. It looks from time to time, in a thread of its own."""
+    """Makes copies by itself: at the start, and after so many changes or hours with a change. It
+    looks from time to time, in a thread of its own.
+    """
 
-    def __init__(self, path: Path, changes: int = 200, hours: float = 4.0, look_seconds: float = 20.0) -> None:
+    def __init__(
+        self, path: Path, changes: int = 200, hours: float = 4.0, look_seconds: float = 20.0
+    ) -> None:
         self.path = path
         self.trouble = ""
         self._changes, self._seconds, self._look = changes, hours * 3600.0, look_seconds
@@ -379,7 +334,11 @@ class Keeper:
         while True:
             try:
                 count = _count(self.path)
-                due = copied < 0 or abs(count - copied) >= self._changes or (count != copied and (first or waited >= self._seconds))
+                due = (
+                    copied < 0
+                    or abs(count - copied) >= self._changes
+                    or (count != copied and (first or waited >= self._seconds))
+                )
                 if due:
                     make_copy(self.path)
                     copied, waited = count, 0.0

@@ -20,7 +20,8 @@ def _uri(path: Path, mode: str) -> str:
 
 
 def connect(path: Path) -> sqlite3.Connection:
-    """Open the database with the pragmas that everything relies on. A file that is not there is never made.
+    """Open the database with the pragmas that everything relies on. A file that is not there is
+    never made.
 
     FULL: what was acknowledged survives a killed process and a cut of power.
 
@@ -36,7 +37,13 @@ def _opened(path: Path, mode: str) -> sqlite3.Connection:
     if not path.is_file():
         raise missing(path)
     try:
-        conn = sqlite3.connect(_uri(path, mode), uri=True, timeout=BUSY_SECONDS, isolation_level=None, check_same_thread=False)
+        conn = sqlite3.connect(
+            _uri(path, mode),
+            uri=True,
+            timeout=BUSY_SECONDS,
+            isolation_level=None,
+            check_same_thread=False,
+        )
     except sqlite3.Error as error:
         raise trouble_of(error, path) from error
     try:
@@ -57,9 +64,13 @@ def _opened(path: Path, mode: str) -> sqlite3.Connection:
 
 
 def is_pindos(conn: sqlite3.Connection) -> bool:
-    """Whether a file is Pindo's: by its mark, or by its migrations where it is older than the mark."""
+    """Whether a file is Pindo's: by its mark, or by its migrations where it is older than the
+    mark.
+    """
     mark = conn.execute("PRAGMA application_id").fetchone()[0]
-    named = conn.execute("SELECT count(*) FROM sqlite_master WHERE name = 'migration'").fetchone()[0]
+    named = conn.execute("SELECT count(*) FROM sqlite_master WHERE name = 'migration'").fetchone()[
+        0
+    ]
     return bool(mark == APPLICATION or (mark == 0 and named == 1))
 
 
@@ -75,7 +86,9 @@ def connect_to_read(path: Path) -> sqlite3.Connection:
 
 
 def make_private(path: Path) -> None:
-    """The file, made empty where it is not there, for its owner alone; its folder too where it is made."""
+    """The file, made empty where it is not there, for its owner alone; its folder too where it
+    is made.
+    """
     try:
         path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
@@ -92,7 +105,8 @@ def prepare(path: Path) -> None:
     Raises
     ------
     Trouble
-        It is damaged, or it is gone while copies of it lie beside it: an empty one is never put in its place.
+        It is damaged, or it is gone while copies of it lie beside it: an empty one is never put in
+        its place.
     StoreError
         A newer Pindo wrote it.
     """
@@ -103,7 +117,11 @@ def prepare(path: Path) -> None:
             return  # it can be looked at, as it is
     make_private(path)
     try:
-        with closing(sqlite3.connect(_uri(path, "mode=rw"), uri=True, timeout=BUSY_SECONDS, isolation_level=None)) as conn:
+        with closing(
+            sqlite3.connect(
+                _uri(path, "mode=rw"), uri=True, timeout=BUSY_SECONDS, isolation_level=None
+            )
+        ) as conn:
             conn.row_factory = sqlite3.Row
             if path.stat().st_size and not is_pindos(conn):
                 raise damaged(path, "it is not Pindo's")
@@ -119,13 +137,16 @@ def prepare(path: Path) -> None:
 
 @contextmanager
 def atomic(conn: sqlite3.Connection) -> Iterator[None]:
-    """All or nothing. The write lock is taken at once, so that a read inside stays true until the commit."""
+    """All or nothing. The write lock is taken at once, so that a read inside stays true until
+    the commit.
+    """
     conn.execute("BEGIN IMMEDIATE")
     try:
         yield
         conn.execute("COMMIT")
     except BaseException:
-        # A failed statement may already have ended the transaction; a second error must not hide the first.
+        # A failed statement may already have ended the transaction; a second error must not hide
+        # the first.
         if conn.in_transaction:
             conn.execute("ROLLBACK")
         raise
@@ -134,11 +155,14 @@ def atomic(conn: sqlite3.Connection) -> Iterator[None]:
 def migrations() -> list[tuple[str, str]]:
     """Name and text of each numbered .sql file, in order."""
     folder = files("pindo.store").joinpath("migrations")
-    return sorted((f.name, f.read_text("utf-8")) for f in folder.iterdir() if f.name.endswith(".sql"))
+    return sorted(
+        (f.name, f.read_text("utf-8")) for f in folder.iterdir() if f.name.endswith(".sql")
+    )
 
 
 def migrate(conn: sqlite3.Connection, steps: list[tuple[str, str]] | None = None) -> list[str]:
-    """Run what has not run yet; each step and its record stand or fall together. Returns the names run.
+    """Run what has not run yet; each step and its record stand or fall together. Returns the names
+    run.
 
     Raises
     ------
@@ -146,20 +170,32 @@ def migrate(conn: sqlite3.Connection, steps: list[tuple[str, str]] | None = None
         The file was written by a newer Pindo, or a step leaves broken references.
     """
     steps = migrations() if steps is None else steps
-    conn.execute("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, at TEXT NOT NULL DEFAULT CURRENT_TIMESTAMP) STRICT")
+    conn.execute(
+        "CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, at TEXT NOT NULL DEFAULT"
+        " CURRENT_TIMESTAMP) STRICT"
+    )
     done = [row["name"] for row in conn.execute("SELECT name FROM migration ORDER BY name")]
     if done != [name for name, _ in steps[: len(done)]]:
-        raise StoreError("This data file was written by another version of Pindo. It was left as it is: open it with the Pindo that wrote it, or a newer one.")
-    conn.execute("PRAGMA foreign_keys = OFF")  # a rebuilt parent table would take its children along; no effect inside a transaction
+        raise StoreError(
+            "This data file was written by another version of Pindo. It was left as it is: open it"
+            " with the Pindo that wrote it, or a newer one."
+        )
+    conn.execute(
+        "PRAGMA foreign_keys = OFF"
+    )  # a rebuilt parent table would take its children along; no effect inside a transaction
     try:
         for name, sql in steps[len(done) :]:
             with atomic(conn):
-                if conn.execute("SELECT count(*) FROM migration WHERE name = :name", {"name": name}).fetchone()[0]:
+                if conn.execute(
+                    "SELECT count(*) FROM migration WHERE name = :name", {"name": name}
+                ).fetchone()[0]:
                     continue  # another process was quicker
                 for statement in _statements(sql):
                     conn.execute(statement)
                 if conn.execute("PRAGMA foreign_key_check").fetchone():
-                    raise StoreError(f"Migration {name} leaves broken references. Nothing was changed.")
+                    raise StoreError(
+                        f"Migration {name} leaves broken references. Nothing was changed."
+                    )
                 conn.execute("INSERT INTO migration (name) VALUES (:name)", {"name": name})
     finally:
         conn.execute("PRAGMA foreign_keys = ON")

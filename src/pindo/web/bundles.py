@@ -9,10 +9,11 @@ from pydantic import TypeAdapter, ValidationError
 from pindo.formats.bundle import BadBundle, read_bundle, write_bundle
 from pindo.formats.pictures import cleaned
 from pindo.store import builds as store
-from pindo.store import photos
-from pindo.web import service
+from pindo.store import photos, soundness
+from pindo.store.stored import Author, Document, JournalLine, Stored
+from pindo.web import answers, service
 
-_HISTORY = TypeAdapter(list[store.Change])
+_HISTORY = TypeAdapter(list[JournalLine])
 MOST_CHANGES = 50_000
 
 
@@ -26,13 +27,15 @@ def write(conn: sqlite3.Connection, id: str, stream: IO[bytes]) -> str:
     conn.execute("BEGIN")
     try:
         stored, history = store.get(conn, id), store.whole_journal(conn, id)
-        write_bundle(stream, stored.document, _HISTORY.dump_python(history, mode="json"), _photos(conn, id))
+        write_bundle(
+            stream, stored.document, _HISTORY.dump_python(history, mode="json"), _photos(conn, id)
+        )
     finally:
         conn.execute("COMMIT")
     return str(stored.document.get("name", ""))
 
 
-def _history(document: store.Document, rows: list[dict[str, object]]) -> list[store.Change]:
+def _history(document: Document, rows: list[dict[str, object]]) -> list[JournalLine]:
     """The history of a bundle. Raises BadBundle where it does not belong to the document."""
     if not 1 <= len(rows) <= MOST_CHANGES:
         raise BadBundle(f"Its history has no change, or more than {MOST_CHANGES}.")
@@ -41,14 +44,19 @@ def _history(document: store.Document, rows: list[dict[str, object]]) -> list[st
     except ValidationError as error:
         raise BadBundle("Its history cannot be read.") from error
     for c in changes:
-        if c.kind not in ("create", "change", "undo", "redo") or max(map(len, (c.who, c.hand, c.why, c.at, c.screen))) > 400:
+        if (
+            c.kind not in ("create", "change", "undo", "redo")
+            or max(map(len, (c.who, c.hand, c.why, c.at, c.screen))) > 400
+        ):
             raise BadBundle("Its history cannot be read.")
-    if wrong := store.history_problem(document, changes[-1].version, [(c.version, c.inverse) for c in reversed(changes)]):
+    if wrong := soundness.history_problem(
+        document, changes[-1].version, [(c.version, c.inverse) for c in reversed(changes)]
+    ):
         raise BadBundle(f"As it is, {wrong}.")
     return changes
 
 
-def take_in(conn: sqlite3.Connection, stream: IO[bytes], by: store.Author, today: str) -> store.Stored:
+def take_in(conn: sqlite3.Connection, stream: IO[bytes], by: Author, today: str) -> Stored:
     """A build from its bundle, as a new build with its history and pictures; whole or not at all.
 
     Raises
@@ -57,7 +65,7 @@ def take_in(conn: sqlite3.Connection, stream: IO[bytes], by: store.Author, today
         Something in it cannot be taken.
     """
     bundle = read_bundle(stream)
-    build = service.read_build(dict(bundle.document))
+    build = answers.read_build(dict(bundle.document))
     changes = _history(bundle.document, bundle.history)
     pictures = [(id, *cleaned(content)) for id, content in bundle.photos.items()]
     service.accepted("", build, today)

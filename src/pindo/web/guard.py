@@ -1,4 +1,6 @@
-"""Limits that hold for every request: who may ask, from where, how much, how slowly; headers of every answer."""
+"""Limits that hold for every request: who may ask, from where, how much, how slowly; headers of
+every answer.
+"""
 
 import asyncio
 import hmac
@@ -19,9 +21,19 @@ from pindo.web.problems import answer
 MB = 1024 * 1024
 MAX_BODY = 4 * MB
 LARGER = {"photos": 24 * MB, "bundle": 400 * MB, "restored": 1024 * MB}
-"""Most bytes of a body by the last part of the address, where more than :data:`MAX_BODY` makes sense."""
+"""Most bytes of a body by the last part of the address, where more than :data:`MAX_BODY` makes
+sense.
+"""
 JSON_TYPES = {"application/json", "application/json-patch+json"}
-FILE_TYPES = {"image/jpeg", "image/png", "image/webp", "application/zip", "application/octet-stream", "application/x-zip-compressed", "application/vnd.sqlite3"}
+FILE_TYPES = {
+    "image/jpeg",
+    "image/png",
+    "image/webp",
+    "application/zip",
+    "application/octet-stream",
+    "application/x-zip-compressed",
+    "application/vnd.sqlite3",
+}
 SAFE = ("GET", "HEAD", "OPTIONS")
 COOKIE = "pindo-key"
 
@@ -43,10 +55,12 @@ Refusal = Callable[[Scope, Receive, Send], Awaitable[None]]
 
 
 class Guard:
-    """ASGI middleware. ``hosts`` are names with their port, as a Host header has them; ``key`` is asked of every client in the shop mode.
+    """ASGI middleware. ``hosts`` are names with their port, as a Host header has them; ``key`` is
+    asked of every client in the shop mode.
 
-    A page of another site can send requests to a server on this machine, under a name of its own too (DNS rebinding). It can forge neither
-    Host nor Origin nor Sec-Fetch-Site, and cannot send JSON without asking first: that is where it stops.
+    A page of another site can send requests to a server on this machine, under a name of its own
+    too (DNS rebinding). It can forge neither Host nor Origin nor Sec-Fetch-Site, and cannot send
+    JSON without asking first: that is where it stops.
     """
 
     def __init__(self, app: ASGIApp, hosts: tuple[str, ...], key: str = "") -> None:
@@ -70,21 +84,40 @@ class Guard:
             return
         has_body = _has_body(headers)
         if has_body and self.coming[client] >= MOST_COMING:
-            await answer(503, "busy", "Too much at once", "More is on its way from here than Pindo waits for. Nothing was changed; ask again.")(scope, receive, exchange.send)
+            await answer(
+                503,
+                "busy",
+                "Too much at once",
+                "More is on its way from here than Pindo waits for. Nothing was changed; ask"
+                " again.",
+            )(scope, receive, exchange.send)
             return
         await exchange.carry(self.app, has_body)
 
     def _refusal(self, scope: Scope, headers: dict[str, str]) -> Refusal | None:
         host = headers.get("host", "")
         if host not in self.hosts:
-            return answer(400, "host", "Unknown host", f"Pindo does not answer as “{host[:80]}”. Open it by the address that it printed.")
-        return self._of_key(scope, headers) or _of_site(scope, headers, host) or _of_length(scope, headers)
+            return answer(
+                400,
+                "host",
+                "Unknown host",
+                f"Pindo does not answer as “{host[:80]}”. Open it by the address that it printed.",
+            )
+        return (
+            self._of_key(scope, headers)
+            or _of_site(scope, headers, host)
+            or _of_length(scope, headers)
+        )
 
     def _of_key(self, scope: Scope, headers: dict[str, str]) -> Refusal | None:
         if not self.key:
             return None
         asked = parse_qs(scope.get("query_string", b"").decode("latin-1")).get("key", [""])[0]
-        if scope["method"] == "GET" and scope["path"] == "/" and hmac.compare_digest(asked.encode(), self.key.encode()):
+        if (
+            scope["method"] == "GET"
+            and scope["path"] == "/"
+            and hmac.compare_digest(asked.encode(), self.key.encode())
+        ):
             cookie = f"{COOKIE}={self.key}; Path=/; HttpOnly; SameSite=Strict; Max-Age=31536000"
             return _moved_to_start(cookie)
         jar: SimpleCookie = SimpleCookie()
@@ -93,7 +126,13 @@ class Guard:
         given = jar[COOKIE].value if COOKIE in jar else ""
         if hmac.compare_digest(given.encode(), self.key.encode()):
             return None
-        return answer(401, "key", "This shop's key is wanting", "Open Pindo once by the whole address that it printed, with its key. Nothing was changed.")
+        return answer(
+            401,
+            "key",
+            "This shop's key is wanting",
+            "Open Pindo once by the whole address that it printed, with its key. Nothing was"
+            " changed.",
+        )
 
 
 def _moved_to_start(cookie: str) -> Refusal:
@@ -104,21 +143,42 @@ def _moved_to_start(cookie: str) -> Refusal:
 
 
 def _of_site(scope: Scope, headers: dict[str, str], host: str) -> Refusal | None:
-    """Writes come from Pindo's own pages, or from a program that is no browser; nothing of the data is a part of other sites' pages."""
+    """Writes come from Pindo's own pages, or from a program that is no browser; nothing of the
+    data is a part of other sites' pages.
+    """
     site, origin = headers.get("sec-fetch-site"), headers.get("origin")
     writes = scope["method"] not in SAFE
     own_site = site in ("same-origin", "none") if site is not None else True
     own_origin = origin == f"{scope.get('scheme', 'http')}://{host}" if origin is not None else True
     if writes and not (own_site and own_origin):
-        return answer(403, "origin", "Asked from another page", "Changes are taken from Pindo's own pages only. Nothing was changed.")
-    if site == "cross-site" and scope["path"].startswith("/api/") and headers.get("sec-fetch-mode") != "navigate":
-        return answer(403, "origin", "Asked from another page", "Pindo's data is no part of other sites' pages.")
+        return answer(
+            403,
+            "origin",
+            "Asked from another page",
+            "Changes are taken from Pindo's own pages only. Nothing was changed.",
+        )
+    if (
+        site == "cross-site"
+        and scope["path"].startswith("/api/")
+        and headers.get("sec-fetch-mode") != "navigate"
+    ):
+        return answer(
+            403,
+            "origin",
+            "Asked from another page",
+            "Pindo's data is no part of other sites' pages.",
+        )
     if not writes:
         return None
     kind = headers.get("content-type", "").partition(";")[0].strip().lower()
     taken = FILE_TYPES if _last(scope) in LARGER else JSON_TYPES
     if _has_body(headers) and kind not in taken:
-        return answer(415, "content-type", "The kind of content is not taken", f"Send it as {', '.join(sorted(taken))}, not as “{kind[:60]}”. Nothing was changed.")
+        return answer(
+            415,
+            "content-type",
+            "The kind of content is not taken",
+            f"Send it as {', '.join(sorted(taken))}, not as “{kind[:60]}”. Nothing was changed.",
+        )
     return None
 
 
@@ -135,18 +195,35 @@ def _most(scope: Scope) -> int:
 
 
 def _too_large(scope: Scope) -> Refusal:
-    return answer(413, "too-large", "The request is too large", f"At most {_most(scope) // MB} MB at once. Nothing was changed.")
+    return answer(
+        413,
+        "too-large",
+        "The request is too large",
+        f"At most {_most(scope) // MB} MB at once. Nothing was changed.",
+    )
 
 
 def _of_length(scope: Scope, headers: dict[str, str]) -> Refusal | None:
     length = headers.get("content-length", "0")
-    return _too_large(scope) if not re.fullmatch(r"\d{1,15}", length) or int(length) > _most(scope) else None
+    return (
+        _too_large(scope)
+        if not re.fullmatch(r"\d{1,15}", length) or int(length) > _most(scope)
+        else None
+    )
 
 
 class _Exchange:
     """One request and its answer: bytes counted and timed, headers added."""
 
-    def __init__(self, scope: Scope, receive: Receive, send: Send, nonce: str, coming: Counter[str], client: str) -> None:
+    def __init__(
+        self,
+        scope: Scope,
+        receive: Receive,
+        send: Send,
+        nonce: str,
+        coming: Counter[str],
+        client: str,
+    ) -> None:
         self.scope, self._receive, self._send, self._nonce = scope, receive, send, nonce
         self._coming, self._client, self._counted = coming, client, False
         self._began = time.monotonic()
@@ -180,7 +257,14 @@ class _Exchange:
         try:
             message = await asyncio.wait_for(self._receive(), max(left, 0.01))
         except TimeoutError:
-            raise self._stop(answer(408, "slow", "The request came too slowly", "It was not waited for any longer. Nothing was changed.")) from None
+            raise self._stop(
+                answer(
+                    408,
+                    "slow",
+                    "The request came too slowly",
+                    "It was not waited for any longer. Nothing was changed.",
+                )
+            ) from None
         self._seen += len(message.get("body", b""))
         self._whole = message["type"] != "http.request" or not message.get("more_body", False)
         if self._whole:
@@ -195,24 +279,29 @@ class _Exchange:
 
     async def send(self, message: Message) -> None:
         if self._stopped is not None and not self._started:
-            return  # whatever the application makes of the broken body, the answer says why it broke
+            return  # whatever is made of the broken body, the answer says why it broke
         if message["type"] == "http.response.start":
             self._started = True
-            message["headers"] = _with_defaults(message.get("headers", []), self._nonce, self.scope["path"])
+            message["headers"] = _with_defaults(
+                message.get("headers", []), self._nonce, self.scope["path"]
+            )
         try:
             await asyncio.wait_for(self._send(message), SEND_SECONDS)
         except TimeoutError:
             raise ConnectionAbortedError("the client does not read its answer") from None
 
 
-def _with_defaults(headers: list[tuple[bytes, bytes]], nonce: str, path: str) -> list[tuple[bytes, bytes]]:
+def _with_defaults(
+    headers: list[tuple[bytes, bytes]], nonce: str, path: str
+) -> list[tuple[bytes, bytes]]:
     said = {name.lower() for name, _ in headers}
     return [*headers, *((name, value) for name, value in _headers(nonce, path) if name not in said)]
 
 
 def _headers(nonce: str, path: str) -> list[tuple[bytes, bytes]]:
     policy = (
-        f"default-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+        f"default-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data: blob:;"
+        " object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
         if not path.startswith("/api/")
         else "default-src 'none'; frame-ancestors 'none'; sandbox"
     )

@@ -1,22 +1,29 @@
 """What goes over the wire beside the build document and the core's own results."""
 
 from collections.abc import Mapping
-from typing import Annotated, Any, Literal, get_type_hints
+from typing import Annotated, Any, Generic, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field
-from typing_extensions import TypedDict  # the one of the standard library cannot be read before Python 3.12
 
-from pindo.core.assess import Assessment, Tally
-from pindo.core.boards import Boards
-from pindo.core.build import Build
-from pindo.core.dimensions import Station
-from pindo.core.entries import Act
-from pindo.core.lapse import Lapsing
-from pindo.core.resolve import Resolved
+from pindo.core.acts import Act
+from pindo.core.assessment import Tally
+from pindo.core.document.build import Build
+from pindo.core.drawing.board import Board
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.lapse import Lapsing
+from pindo.core.inputs.quantities import Resolved
+from pindo.core.judging.gates import OpenItem
+from pindo.core.judging.verdict import (
+    Missing,
+    RuleUsed,
+    Sampled,
+    Sentence,
+    Share,
+    Verdict,
+    WayOut,
+)
+from pindo.core.judging.ways import Settle
 from pindo.core.ripple import Ripple
-from pindo.core.rows import Step
-from pindo.core.verdict import Finding
-from pindo.core.ways import Settle
 
 
 class PatchOperation(BaseModel):
@@ -70,12 +77,60 @@ class TrialOf(BaseModel):
     acts: Annotated[list[Act], Field(max_length=200)] = []
 
 
-class Said(BaseModel):
-    """A document with everything that is said about it."""
+OPENED_FIELDS = ("why", "caution", "rules", "shares", "missing", "inputs", "ways_out")
+"""What of a finding goes out when it is opened."""
+
+
+class FindingLine(BaseModel):
+    """A finding as it stands in a list; the rest of it is asked when it is opened."""
+
+    id: str
+    station: Station
+    question: str
+    title: str
+    verdict: Verdict
+    condition: str
+    kind: str
+    value: float | None
+    value_pm: float | None
+    low: float | None
+    high: float | None
+    margin: float | None
+    u: float | None
+    sentence: Sentence
+    safety: bool
+    provisional: bool
+    limit_worked_out: bool
+    limit_changed: bool
+    waived_by: str
+    waiver_ended: str
+    sure_at: str
+    stretch: tuple[float, float, float, float] | None
+    at: tuple[float, float, float] | None
+
+
+F = TypeVar("F")
+
+
+class AssessmentOf(BaseModel, Generic[F]):
+    """The whole answer for one build."""
+
+    findings: tuple[F, ...] = Field(description="In the order of the trade.")
+    quantities: Mapping[str, Resolved]
+    next: tuple[Settle, ...] = Field(description="Measure next, most settling first.")
+    tallies: Mapping[Station, Tally]
+    by_question: Mapping[str, Tally]
+    asked: tuple[str, ...] = Field(
+        description="Dimensions, choices and questions that are asked under the choices made."
+    )
+    opens: tuple[OpenItem, ...] = Field(description="What is open until a gate.")
+
+
+class Said(BaseModel, Generic[F]):
+    """A document with everything that is said about it; its pictures are fetched by question."""
 
     document: Build
-    assessment: Assessment
-    boards: Boards
+    assessment: AssessmentOf[F]
 
 
 class AtVersion(BaseModel):
@@ -83,32 +138,84 @@ class AtVersion(BaseModel):
 
     id: str
     version: int
-    tag: str = Field(description="The version as If-Match wants it, with the epoch of this life of the build.")
+    tag: str = Field(
+        description="The version as If-Match wants it, with the epoch of this life of the build."
+    )
     updated_at: str
     can_undo: bool
     can_redo: bool
     stepped: Stepped | None = Field(None, description="What was just undone or redone.")
-    between: list["ChangeLine"] = Field([], description="Changes of others since the version that this change was made against; it was laid on them.")
+    between: list["ChangeLine"] = Field(
+        [],
+        description=(
+            "Changes of others since the version that this change was made against; it was laid on"
+            " them."
+        ),
+    )
 
 
-class BuildState(AtVersion, Said):
+class BuildState(AtVersion, Said[FindingLine]):
     """A build at a version, with everything that is said about it."""
 
 
-BoardsInPart = TypedDict("BoardsInPart", get_type_hints(Boards), total=False)  # type: ignore[misc]
-"""Any of the fields of the boards."""
+class BoardsOf(BaseModel):
+    """The profile (under an empty key) and the board of a question, by its key."""
+
+    tag: str
+    boards: Mapping[str, Board]
 
 
-class TrialState(BaseModel):
-    """A change that is not stored: all that it makes different from the stored build, and what keeping it would spoil."""
+class Differing(BaseModel, Generic[F]):
+    """What reads otherwise than in the version that the screen shows."""
 
-    findings: list[Finding] = Field(description="Those that are new or read otherwise.")
-    order: list[str] = Field(description="Ids of all findings that there are now, in the order of the trade.")
+    findings: list[F] = Field(description="Those that are new.")
+    altered: dict[str, dict[str, Any]] = Field(
+        description="Of those that read otherwise, by id: the fields that differ."
+    )
+    order: list[str] | None = Field(
+        description=(
+            "Ids of all findings that there are now, in the order of the trade; none where they"
+            " stand as they stood."
+        )
+    )
     quantities: dict[str, Resolved] = Field(description="Those that stand otherwise.")
-    next: tuple[Settle, ...]
+    gone: list[str] = Field(description="Addresses that there are no longer.")
+    next: tuple[Settle, ...] | None = Field(description="None where it stands.")
     tallies: Mapping[Station, Tally]
-    boards: BoardsInPart = Field(description="Pictures of the profile and of the station that was asked for.")
+    by_question: Mapping[str, Tally] = Field(description="Of questions that tally otherwise.")
+    asked: tuple[str, ...] | None = Field(description="None where it is the same.")
+    opens: tuple[OpenItem, ...] | None = Field(description="None where it is the same.")
+    boards: Mapping[str, Board] = Field(
+        description="Boards that differ, of the profile and of the question that is looked at."
+    )
+
+
+class BuildChange(AtVersion, Differing[F], Generic[F]):
+    """A build at a new version, as what differs from the one that the screen shows."""
+
+    since: str = Field(description="Tag of the version that it differs from.")
+    document: list[dict[str, Any]] = Field(description="JSON Patch from that document to this one.")
+
+
+class TrialState(Differing[F], Generic[F]):
+    """A change that is not stored: all that it makes different from the stored build, and what
+    keeping it would spoil.
+    """
+
     ripple: Ripple
+
+
+class Detail(BaseModel):
+    """Why a finding reads as it does, and what to do about it."""
+
+    why: str
+    caution: str
+    rules: tuple[RuleUsed, ...]
+    shares: tuple[Share, ...]
+    missing: tuple[Missing, ...]
+    inputs: tuple[str, ...]
+    ways: tuple[WayOut, ...]
+    sampled: Sampled | None
 
 
 class BuildSummary(BaseModel):
@@ -160,82 +267,6 @@ class EventPreview(BaseModel):
 
     event: str
     lapsing: list[Lapsing]
-
-
-class DimensionRow(BaseModel):
-    """One dimension of the catalogue."""
-
-    key: str
-    name: str
-    station: Station
-    part: str
-    kind: str
-    unit: str
-    imperial: str
-    how: str
-    tool: str
-    adjustable: bool
-    low: float | None
-    high: float | None
-    step: float | None
-    event: str = Field(description="The event that a change of this size is; empty for none.")
-    sourced: bool = Field(description="No gauge reads it: a paper or a person says it.")
-    decided: bool = Field(description="A figure typed for it is a decision, unless a tool is named.")
-    zero: list[str] = Field(description="Words that mean nought here.")
-    when_option: str = Field(description="The choice that decides whether it is asked for; empty for always.")
-    when_values: list[str]
-
-
-class OptionRow(BaseModel):
-    """One choice."""
-
-    key: str
-    name: str
-    station: Station
-    choices: list[str]
-    default: str = Field(description="What holds until something else is said; empty for nothing.")
-    when_option: str
-    when_values: list[str]
-
-
-class RuleRow(BaseModel):
-    """One limit of the rules table."""
-
-    id: str
-    name: str
-    value: float
-    unit: str
-    source: str
-    reason: str
-
-
-class LedgerRow(BaseModel):
-    """A line of a station's ledger: letter and dimension."""
-
-    letter: str
-    key: str
-
-
-class ColumnRow(BaseModel):
-    """One column of a list."""
-
-    field: str
-    label: str
-    kind: str
-    choices: list[str]
-    needed: bool
-
-
-class ListRow(BaseModel):
-    """One list of the build: points, mounts, solids, pulleys, joints, log."""
-
-    key: str
-    title: str
-    one: str
-    station: Station
-    measured: bool = Field(description="Whether its rows carry evidence.")
-    record: bool = Field(description="Facts of record: stored at once, never held as a trial.")
-    columns: list[ColumnRow]
 
 
 class PhotoKept(BaseModel):
@@ -297,44 +328,8 @@ class Restored(BaseModel):
     builds: int
 
 
-class EventRow(BaseModel):
-    """An event of the floor."""
+class NewJob(BaseModel):
+    """A search that is asked for."""
 
-    name: str
-    asks: str = Field(description="What it has to name: part, joint, test or nothing.")
-
-
-class StateFieldRow(BaseModel):
-    """One thing that can be said of the state a reading was taken in; no choices means free text."""
-
-    field: str
-    name: str
-    choices: list[str]
-
-
-class QuestionRow(BaseModel):
-    """One question of a station: what a step of the plan may watch."""
-
-    key: str
-    station: Station
-    name: str
-
-
-class Catalogue(BaseModel):
-    """All that does not change while Pindo runs: dimensions, choices, limits, sources, tools, events."""
-
-    dimensions: list[DimensionRow]
-    ledgers: dict[Station, list[LedgerRow]]
-    options: list[OptionRow]
-    rules: list[RuleRow]
-    sources: list[str]
-    tools: list[str]
-    tools_of_kind: dict[str, list[str]] = Field(description="Tools that can read a kind of number.")
-    questions: list[QuestionRow]
-    events: list[EventRow]
-    state_fields: list[StateFieldRow]
-    parts: list[str]
-    lists: list[ListRow]
-    gap_kinds: list[str] = Field(description="What a reading of a trial fit is of.")
-    gap_classes: list[str] = Field(description="What a gap of a fit's own lies between.")
-    templates: dict[str, list[Step]]
+    kind: Annotated[str, Field(max_length=40)]
+    build: Annotated[str, Field(max_length=64)]

@@ -11,13 +11,14 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field, ValidationError
 from starlette.exceptions import HTTPException
 
-from pindo.core.problems import Problem
-from pindo.core.quantity import EntryError
+from pindo.core.errors import PindoError
+from pindo.core.inputs.problems import Problem
+from pindo.core.inputs.quantity_reader import EntryError
 from pindo.formats.bundle import BadBundle
 from pindo.formats.pictures import NotAPicture
-from pindo.store.builds import Change, Crowded, NotFound, Stale
 from pindo.store.merge import GONE, Conflict
 from pindo.store.photos import TooManyPictures
+from pindo.store.stored import Crowded, JournalLine, NotFound, Stale
 from pindo.store.trouble import StoreError, Trouble, trouble_of
 from pindo.store.undo import NothingToUndo, SomeoneElses
 from pindo.web.words import change_words
@@ -43,19 +44,41 @@ class ProblemDetails(BaseModel):
     errors: list[FieldProblem] = []
 
 
-class Refused(Exception):
+class Refused(PindoError):
     """A request that cannot be carried out. ``extra`` are further members of the problem."""
 
-    def __init__(self, status: int, kind: str, title: str, detail: str, problems: list[Problem] | None = None, **extra: Any) -> None:
+    def __init__(
+        self,
+        status: int,
+        kind: str,
+        title: str,
+        detail: str,
+        problems: list[Problem] | None = None,
+        **extra: Any,
+    ) -> None:
         super().__init__(detail)
         self.status, self.kind, self.title, self.detail = status, kind, title, detail
         self.problems = problems or []
         self.extra = extra
 
 
-def answer(status: int, kind: str, title: str, detail: str, problems: list[Problem] | None = None, **extra: Any) -> JSONResponse:
+def answer(
+    status: int,
+    kind: str,
+    title: str,
+    detail: str,
+    problems: list[Problem] | None = None,
+    **extra: Any,
+) -> JSONResponse:
     errors = [{"pointer": p.pointer, "detail": p.detail} for p in problems or []]
-    body = {"type": f"/problems/{kind}", "title": title, "status": status, "detail": detail, "errors": errors, **extra}
+    body = {
+        "type": f"/problems/{kind}",
+        "title": title,
+        "status": status,
+        "detail": detail,
+        "errors": errors,
+        **extra,
+    }
     return JSONResponse(body, status_code=status, media_type=MEDIA_TYPE)
 
 
@@ -63,24 +86,52 @@ def pydantic_problems(errors: list[Any]) -> list[Problem]:
     """Pydantic's errors as pointers into the body or document, in plain words."""
     found = []
     for error in errors:
-        place = [str(part).replace("~", "~0").replace("/", "~1") for part in error["loc"] if part != "body"]
+        place = [
+            str(part).replace("~", "~0").replace("/", "~1")
+            for part in error["loc"]
+            if part != "body"
+        ]
         words = error["msg"].removeprefix("Value error, ")
-        found.append(Problem(pointer="".join(f"/{part}" for part in place), detail=words[0].upper() + words[1:] + ("" if words.endswith(".") else ".")))
+        found.append(
+            Problem(
+                pointer="".join(f"/{part}" for part in place),
+                detail=words[0].upper() + words[1:] + ("" if words.endswith(".") else "."),
+            )
+        )
     return found
 
 
 def invalid_document(error: ValidationError) -> Refused:
     """A document that is not a build, every problem on its field."""
-    found = pydantic_problems(error.errors(include_url=False, include_context=False, include_input=False))
-    return Refused(422, "invalid-build", "This is not a build", "The build was left as it was.", found)
+    found = pydantic_problems(
+        error.errors(include_url=False, include_context=False, include_input=False)
+    )
+    return Refused(
+        422, "invalid-build", "This is not a build", "The build was left as it was.", found
+    )
 
 
-STATUS_OF = {"held": 503, "full": 507, "read-only": 503, "missing": 503, "damaged": 503, "failed": 503}
+STATUS_OF = {
+    "held": 503,
+    "full": 507,
+    "read-only": 503,
+    "missing": 503,
+    "damaged": 503,
+    "failed": 503,
+}
 
 
-def change_line(change: Change) -> dict[str, Any]:
+def change_line(change: JournalLine) -> dict[str, Any]:
     """A change of the journal as it goes over the wire: who, when, why and in words what."""
-    return {"version": change.version, "kind": change.kind, "target": change.target, "who": change.who, "why": change.why, "at": change.at, "words": change_words(change)}
+    return {
+        "version": change.version,
+        "kind": change.kind,
+        "target": change.target,
+        "who": change.who,
+        "why": change.why,
+        "at": change.at,
+        "words": change_words(change),
+    }
 
 
 def _short(value: Any) -> Any:
@@ -92,11 +143,18 @@ def _short(value: Any) -> Any:
 
 def _conflict(conflict: Conflict) -> dict[str, Any]:
     place = "".join("/" + part.replace("~", "~0").replace("/", "~1") for part in conflict.place)
-    return {"place": place, "was": _short(conflict.base), "yours": _short(conflict.mine), "theirs": _short(conflict.theirs)}
+    return {
+        "place": place,
+        "was": _short(conflict.base),
+        "yours": _short(conflict.mine),
+        "theirs": _short(conflict.theirs),
+    }
 
 
 def of_store(error: StoreError) -> JSONResponse:
-    """What the store refuses, as an answer. A stale change is told what differs, not the whole document."""
+    """What the store refuses, as an answer. A stale change is told what differs, not the whole
+    document.
+    """
     if isinstance(error, Trouble):
         return answer(STATUS_OF[error.kind], f"data-{error.kind}", error.title, str(error))
     if isinstance(error, NotFound):
@@ -104,7 +162,13 @@ def of_store(error: StoreError) -> JSONResponse:
     if isinstance(error, NothingToUndo):
         return answer(409, "nothing-to-undo", "Nothing to do", str(error))
     if isinstance(error, SomeoneElses):
-        return answer(409, "someone-elses", "The last change is not yours", str(error), change=change_line(error.change))
+        return answer(
+            409,
+            "someone-elses",
+            "The last change is not yours",
+            str(error),
+            change=change_line(error.change),
+        )
     if isinstance(error, Crowded):
         return answer(503, "busy", "The build is busy", str(error))
     if isinstance(error, TooManyPictures):
@@ -129,11 +193,19 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Refused)
     def _refused(_: Request, error: Refused) -> JSONResponse:
-        return answer(error.status, error.kind, error.title, error.detail, error.problems, **error.extra)
+        return answer(
+            error.status, error.kind, error.title, error.detail, error.problems, **error.extra
+        )
 
     @app.exception_handler(RequestValidationError)
     def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        return answer(422, "invalid-request", "The request cannot be read", "Nothing was changed.", pydantic_problems(list(error.errors())))
+        return answer(
+            422,
+            "invalid-request",
+            "The request cannot be read",
+            "Nothing was changed.",
+            pydantic_problems(list(error.errors())),
+        )
 
     @app.exception_handler(EntryError)
     def _entry(_: Request, error: EntryError) -> JSONResponse:
@@ -164,9 +236,20 @@ def install(app: FastAPI) -> None:
     def _fault(request: Request, error: Exception) -> JSONResponse:
         number = uuid.uuid4().hex[:8]
         log.error("fault %s at %s %s", number, request.method, request.url.path, exc_info=error)
-        return answer(500, "fault", "Pindo failed here", f"Pindo failed at this. Nothing was changed that was not said to be stored; the log has the trace under {number}.")
+        return answer(
+            500,
+            "fault",
+            "Pindo failed here",
+            "Pindo failed at this. Nothing was changed that was not said to be stored; the log has"
+            f" the trace under {number}.",
+        )
 
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:
         titles = {404: "There is nothing here", 405: "This cannot be done here"}
-        return answer(error.status_code, "http", titles.get(error.status_code, "The request was refused"), f"{error.detail}. Nothing was changed.")
+        return answer(
+            error.status_code,
+            "http",
+            titles.get(error.status_code, "The request was refused"),
+            f"{error.detail}. Nothing was changed.",
+        )

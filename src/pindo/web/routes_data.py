@@ -8,8 +8,8 @@ from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
 
 from pindo import __version__
-from pindo.core.problems import document_trouble
-from pindo.store import copies
+from pindo.core.inputs.problems import document_trouble
+from pindo.store import copies, soundness
 from pindo.web import models
 from pindo.web.asked import PROBLEMS, body_file
 from pindo.web.turns import a_place
@@ -34,14 +34,24 @@ def get_data(request: Request) -> models.DataState:
     path = _database(request)
     found = [models.CopyLine(**c.__dict__) for c in copies.copies(path)]
     size = path.stat().st_size if path.is_file() else 0
-    return models.DataState(path=str(path), size=size, builds=copies.builds_in(path), copies=found, trouble=request.app.state.keeper.trouble)
+    return models.DataState(
+        path=str(path),
+        size=size,
+        builds=soundness.builds_in(path),
+        copies=found,
+        trouble=request.app.state.keeper.trouble,
+    )
 
 
 @router.post("/data/check", responses=PROBLEMS)
 def check_data(request: Request, copy: str = "") -> models.Looked:
-    """Look through the data, or one of its copies: pages, references, tables, documents, histories."""
+    """Look through the data, or one of its copies: pages, references, tables, documents,
+    histories.
+    """
     path = _database(request)
-    report = copies.look_through(copies.copy_named(path, copy) if copy else path, document_trouble)
+    report = soundness.look_through(
+        copies.copy_named(path, copy) if copy else path, document_trouble
+    )
     return models.Looked(builds=report.builds, size=report.size, problems=list(report.problems))
 
 
@@ -53,12 +63,14 @@ def make_copy(request: Request) -> models.CopyLine:
 
 def _restored(path: Path, copy: Path) -> models.Restored:
     kept_as = copies.restore(copy, path, document_trouble)
-    return models.Restored(kept_as=kept_as, builds=copies.builds_in(path))
+    return models.Restored(kept_as=kept_as, builds=soundness.builds_in(path))
 
 
 @router.post("/data/copies/{name}/restore", responses=PROBLEMS)
 def restore_copy(request: Request, name: str) -> models.Restored:
-    """Put a copy in place of the data; what was there is kept under a name of its own. Refused, with nothing changed, where anything in it is wrong."""
+    """Put a copy in place of the data; what was there is kept under a name of its own. Refused,
+    with nothing changed, where anything in it is wrong.
+    """
     path = _database(request)
     return _restored(path, copies.copy_named(path, name))
 

@@ -13,10 +13,11 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 
-from pindo.core.dimensions import Station
-from pindo.core.mate.plate import plate
-from pindo.core.problems import document_trouble
-from pindo.core.resolve import resolve
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.problems import document_trouble
+from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.question import QUESTIONS
+from pindo.core.stations.mate.outline import plate_of
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
@@ -28,7 +29,8 @@ from pindo.formats.template_pdf import TooLarge, template_pdf
 from pindo.store import builds as store
 from pindo.store import photos
 from pindo.store.database import connect
-from pindo.web import bundles, models, service
+from pindo.store.stored import Author
+from pindo.web import answers, bundles, models, service
 from pindo.web.asked import PROBLEMS, By, Conn, body_file
 from pindo.web.problems import Refused
 from pindo.web.routes_builds import answered, build_of, today
@@ -40,7 +42,9 @@ _DEVICES = re.compile(r"^(con|prn|aux|nul|com\d|lpt\d)(\.|$)", re.IGNORECASE)
 
 
 def file_name(name: str, end: str) -> str:
-    """A name that a file can have on every system, as near to ``name`` as that goes; ``end`` is its extension."""
+    """A name that a file can have on every system, as near to ``name`` as that goes; ``end`` is
+    its extension.
+    """
     text = plain_name(name)
     while len(text.encode()) > 120:
         text = text[:-1].rstrip(" .-")
@@ -51,8 +55,19 @@ def file_name(name: str, end: str) -> str:
 
 def attachment(content: bytes | Iterator[bytes], media_type: str, name: str) -> Response:
     """A file to keep; its name in ASCII, and as it is (RFC 6266)."""
-    ascii_name = re.sub(r"[^A-Za-z0-9._-]+", "-", unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()).strip("-.") or "pindo"
-    headers = {"Content-Disposition": f"attachment; filename=\"{ascii_name}\"; filename*=UTF-8''{quote(name, safe='')}"}
+    ascii_name = (
+        re.sub(
+            r"[^A-Za-z0-9._-]+",
+            "-",
+            unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode(),
+        ).strip("-.")
+        or "pindo"
+    )
+    headers = {
+        "Content-Disposition": (
+            f"attachment; filename=\"{ascii_name}\"; filename*=UTF-8''{quote(name, safe='')}"
+        )
+    }
     if isinstance(content, bytes):
         return Response(content, media_type=media_type, headers=headers)
     return StreamingResponse(content, media_type=media_type, headers=headers)
@@ -60,10 +75,18 @@ def attachment(content: bytes | Iterator[bytes], media_type: str, name: str) -> 
 
 @router.get("/{id}/build.json", response_class=Response, responses=PROBLEMS)
 def export_build(conn: Conn, id: str) -> Response:
-    """The document alone, for other programs; it can be imported again. As it is stored where it cannot be opened."""
+    """The document alone, for other programs; it can be imported again. As it is stored where it
+    cannot be opened.
+    """
     document = store.get(conn, id).document
-    content = store.dumped(document) if document_trouble(document) else build_of(conn, id).model_dump_json(indent=1).encode()
-    return attachment(content, "application/json", file_name(str(document.get("name", "")), ".pindo.json"))
+    content = (
+        store.dumped(document)
+        if document_trouble(document)
+        else build_of(conn, id).model_dump_json(indent=1).encode()
+    )
+    return attachment(
+        content, "application/json", file_name(str(document.get("name", "")), ".pindo.json")
+    )
 
 
 def _chunks(file: IO[bytes]) -> Iterator[bytes]:
@@ -81,26 +104,39 @@ def export_bundle(conn: Conn, _: Working, id: str) -> Response:
     return attachment(_chunks(file), "application/zip", file_name(name, ".pindo.zip"))
 
 
-def _taken_in(database: Path, file: IO[bytes], by: store.Author) -> Response:
+def _taken_in(database: Path, file: IO[bytes], by: Author) -> Response:
     with file, closing(connect(database)) as conn:
         return answered(conn, bundles.take_in(conn, file, by, today()), 201)
 
 
 @router.post("/bundle", status_code=201, response_model=models.BuildState, responses=PROBLEMS)
 async def import_bundle(request: Request, by: By) -> Response:
-    """A build from its bundle, as a new build, with its history and pictures; refused whole when anything in it is not as it was written."""
+    """A build from its bundle, as a new build, with its history and pictures; refused whole when
+    anything in it is not as it was written.
+    """
     file = await body_file(request)
     async with a_place():
         return await run_in_threadpool(_taken_in, request.app.state.database, file, by)
 
 
 @router.get("/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
-def plate_file(conn: Conn, _: Working, id: str, form: Literal["dxf", "svg", "pdf", "csv"], paper: Literal["A4", "Letter"] = "A4") -> Response:
+def plate_file(
+    conn: Conn,
+    _: Working,
+    id: str,
+    form: Literal["dxf", "svg", "pdf", "csv"],
+    paper: Literal["A4", "Letter"] = "A4",
+) -> Response:
     """The plate as a drawing, a 1:1 paper template, or a drilling table."""
     build = build_of(conn, id)
-    made = plate(resolve(build))
+    made = plate_of(resolve(build))
     if form == "pdf" and not made.outline:
-        raise Refused(409, "no-plate", "There is no plate yet", "The outline takes three holes with place and size. Enter them at Mate.")
+        raise Refused(
+            409,
+            "no-plate",
+            "There is no plate yet",
+            "The outline takes three holes with place and size. Enter them at Mate.",
+        )
     makers: dict[str, tuple[Callable[[], bytes], str]] = {
         "dxf": (lambda: plate_dxf(made, build.name), "image/vnd.dxf"),
         "svg": (lambda: plate_svg(made, build.name), "image/svg+xml"),
@@ -115,27 +151,38 @@ def plate_file(conn: Conn, _: Working, id: str, form: Literal["dxf", "svg", "pdf
 
 
 @router.get("/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
-def sheet_file(conn: Conn, _: Working, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4") -> Response:
+def sheet_file(
+    conn: Conn, _: Working, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4"
+) -> Response:
     """The shop sheet of a station."""
-    now = service.answered(id, store.get(conn, id).document, today())
-    build = now.inputs.build
+    now = answers.answered(id, store.get(conn, id).document, today())
+    build = now.written.build
     assessment, said = service.with_ways(now, station, today())
-    content = station_sheet(build, assessment, station, now.pictures, paper, today(), said)
-    return attachment(content, "application/pdf", file_name(f"{build.name} {station.value}", ".pdf"))
+    shown = now.boards([q.key for q in QUESTIONS.values() if q.station == station])
+    content = station_sheet(build, assessment, station, shown, paper, today(), said)
+    return attachment(
+        content, "application/pdf", file_name(f"{build.name} {station.value}", ".pdf")
+    )
 
 
 @router.get("/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
-def handover_file(conn: Conn, _: Working, id: str, paper: Literal["A4", "Letter"] = "A4") -> Response:
-    """The hand-over report of a build: the conditions it holds for, findings, what is open, as built, parts, hours."""
-    now = service.answered(id, store.get(conn, id).document, today())
-    build = now.inputs.build
-    content = handover_report(build, now.assessment, now.pictures, paper, today())
+def handover_file(
+    conn: Conn, _: Working, id: str, paper: Literal["A4", "Letter"] = "A4"
+) -> Response:
+    """The hand-over report of a build: the conditions it holds for, findings, what is open, as
+    built, parts, hours.
+    """
+    now = answers.answered(id, store.get(conn, id).document, today())
+    build = now.written.build
+    content = handover_report(now.inputs, now.assessment, paper, today())
     return attachment(content, "application/pdf", file_name(f"{build.name} hand-over", ".pdf"))
 
 
 @router.post("/{id}/photos", status_code=201, responses=PROBLEMS)
 async def keep_photo(request: Request, id: str) -> models.PhotoKept:
-    """Store a picture (JPEG, PNG or WebP) beside a build, without what the camera wrote into it; the log names it by the id that comes back."""
+    """Store a picture (JPEG, PNG or WebP) beside a build, without what the camera wrote into it;
+    the log names it by the id that comes back.
+    """
     file = await body_file(request)
 
     def keep() -> str:
@@ -151,17 +198,26 @@ async def keep_photo(request: Request, id: str) -> models.PhotoKept:
 def list_photos(conn: Conn, id: str) -> list[models.PhotoLine]:
     """The pictures of a build, those too that the log does not name any more."""
     named = {p for e in build_of(conn, id).log for p in e.photos}
-    return [models.PhotoLine(id=p.id, size=p.size, at=p.at, named=p.id in named) for p in photos.listed(conn, id)]
+    return [
+        models.PhotoLine(id=p.id, size=p.size, at=p.at, named=p.id in named)
+        for p in photos.listed(conn, id)
+    ]
 
 
 @router.get("/{id}/photos/{photo}", response_class=Response, responses=PROBLEMS)
 def get_photo(conn: Conn, id: str, photo: str) -> Response:
     """A picture of a build."""
     media_type, content = photos.get(conn, id, photo)
-    return Response(content, media_type=media_type, headers={"Cache-Control": "private, max-age=31536000, immutable"})
+    return Response(
+        content,
+        media_type=media_type,
+        headers={"Cache-Control": "private, max-age=31536000, immutable"},
+    )
 
 
 @router.delete("/{id}/photos/{photo}", status_code=204, responses=PROBLEMS)
 def delete_photo(conn: Conn, id: str, photo: str) -> None:
-    """Delete a picture for good: no undo brings it back. An entry of the log that names it says that it was deleted."""
+    """Delete a picture for good: no undo brings it back. An entry of the log that names it says
+    that it was deleted.
+    """
     photos.delete(conn, id, photo)

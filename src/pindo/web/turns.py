@@ -1,4 +1,6 @@
-"""Who works when: one change of a build at a time, and no more of them together than the machine has hands, each in the order in which it came."""
+"""Who works when: one change of a build at a time, and no more of them together than the machine
+has hands, each in the order in which it came.
+"""
 
 import asyncio
 import os
@@ -16,7 +18,9 @@ AT_ONCE = max(2, os.cpu_count() or 2)
 
 
 class Turns:
-    """Waiting takes no thread and has an end; a heavy change of one build keeps nobody waiting at another but for its share of the machine."""
+    """Waiting takes no thread and has an end; a heavy change of one build keeps nobody waiting
+    at another but for its share of the machine.
+    """
 
     def __init__(self) -> None:
         self._work = asyncio.Semaphore(AT_ONCE)
@@ -25,7 +29,12 @@ class Turns:
     @asynccontextmanager
     async def work(self) -> AsyncIterator[None]:
         """A place to compute at. Raises Refused (503) when none is free in time."""
-        await _in_time(self._work, WORK_SECONDS, "Pindo is busy", "More is asked at once than this machine works out.")
+        await _in_time(
+            self._work,
+            WORK_SECONDS,
+            "Pindo is busy",
+            "More is asked at once than this machine works out.",
+        )
         try:
             yield
         finally:
@@ -37,7 +46,9 @@ class Turns:
         lock, waiting = self._builds.get(id, (asyncio.Lock(), 0))
         self._builds[id] = (lock, waiting + 1)
         try:
-            await _in_time(lock, TURN_SECONDS, "The build is busy", "Another change of this build takes long.")
+            await _in_time(
+                lock, TURN_SECONDS, "The build is busy", "Another change of this build takes long."
+            )
             try:
                 yield
             finally:
@@ -50,11 +61,18 @@ class Turns:
                 self._builds[id] = (lock, waiting - 1)
 
 
-async def _in_time(what: asyncio.Lock | asyncio.Semaphore, seconds: float, title: str, words: str) -> None:
+async def _in_time(
+    what: asyncio.Lock | asyncio.Semaphore, seconds: float, title: str, words: str
+) -> None:
     try:
         await asyncio.wait_for(what.acquire(), seconds)
     except TimeoutError:
-        raise Refused(503, "busy", title, f"{words} Nothing of yours was stored; what you typed is kept and asked again.") from None
+        raise Refused(
+            503,
+            "busy",
+            title,
+            f"{words} Nothing of yours was stored; what you typed is kept and asked again.",
+        ) from None
 
 
 _OF_LOOP: WeakKeyDictionary[asyncio.AbstractEventLoop, Turns] = WeakKeyDictionary()

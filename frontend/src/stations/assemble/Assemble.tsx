@@ -1,9 +1,7 @@
 import Button from '@mui/material/Button'
 import { useState } from 'react'
-import type { Step, StepState } from '../../api/types'
-import { figure } from '../../api/units'
+import type { BoardData, RowState, Step } from '../../api/types'
 import { Tabs } from '../../board/Tabs'
-import { Ledger } from '../../ledger/Ledger'
 import { putAt } from '../../entry/acts'
 import { once } from '../../entry/hands'
 import { RowsEditor } from '../../rows/RowsEditor'
@@ -20,7 +18,7 @@ type Filter = (typeof FILTERS)[number][0]
 
 const SHUT = ['waits', 'blocked']
 
-function StepRow({ step, state }: { step: Step; state: StepState }) {
+function StepRow({ step, state }: { step: Step; state: RowState }) {
   const { change, catalogue } = useBuild()
   const [open, setOpen] = useState(false)
   const [asBuilt, setAsBuilt] = useState(step.as_built)
@@ -52,7 +50,7 @@ function StepRow({ step, state }: { step: Step; state: StepState }) {
         </span>
         <span className="stepstatus">{state.status === 'waits' ? `waits for ${state.waits_for.map((n) => (state.no_hold.includes(n) ? `the hold of ${n}` : n)).join(', ')}` : state.status}</span>
       </button>
-      {state.blocked_by.length > 0 && step.state === 'open' && <p className="stepblocked">Shut by: {state.blocked_by.slice(0, open ? 40 : 3).join('; ')}{!open && state.blocked_by.length > 3 ? `; ${state.blocked_by.length - 3} more` : ''}</p>}
+      {state.against.length > 0 && step.state === 'open' && <p className="stepblocked">Shut by: {state.against.slice(0, open ? 40 : 3).join('; ')}{!open && state.against.length > 3 ? `; ${state.against.length - 3} more` : ''}</p>}
       {open && (
         <div className="stepbody">
           <p className="soft">{more}</p>
@@ -144,108 +142,14 @@ function LayOut() {
   )
 }
 
-function Tightening() {
-  const { boards, system } = useBuild()
-  if (boards.tightening.length === 0) return null
-  return (
-    <section aria-label="Tightening">
-      <div className="panelhead">
-        <h2>Tightening</h2>
-        <span className="soft">torque belongs to bolt, coating and lubricant together</span>
-      </div>
-      <div className="tablescroll" tabIndex={0}>
-        <table>
-          <thead>
-            <tr>
-              <th>joint</th>
-              <th>order</th>
-              <th>stages, {system === 'in' ? 'lbf·ft' : 'N·m'}</th>
-              <th>thread</th>
-              <th>state</th>
-              <th>source</th>
-            </tr>
-          </thead>
-          <tbody>
-            {boards.tightening.map((t) => (
-              <tr key={t.n}>
-                <th scope="row">{t.name}</th>
-                <td className="mono">{t.order.join(' ')}</td>
-                <td className="mono">
-                  {[...t.stages_nm.map((x) => figure(x, 'torque', system)), ...t.angles_deg.map((x) => `+ ${x}°`)].join(' · ') || 'none'}
-                  {t.read_as && <span className="soft"> {t.read_as}</span>}
-                </td>
-                <td className="mono">{t.thread}</td>
-                <td>{t.state}</td>
-                <td className="soft">
-                  {t.source}
-                  {t.note && <span className="tight"> {t.note}</span>}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </section>
-  )
-}
-
-function Screws() {
-  const { boards, system } = useBuild()
-  const [open, setOpen] = useState(false)
-  if (boards.screws.length === 0) return null
-  const shown = (v: number | null | undefined) => (v == null ? '' : figure(v, 'length', system, 1))
-  return (
-    <section aria-label="Screws by hole">
-      <div className="panelhead">
-        <h2>Screws by hole</h2>
-        <span className="soft">from plate, recess and engagement</span>
-        <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? 'close the list' : `open ${boards.screws.length} screws`}
-        </button>
-      </div>
-      {open && (
-        <div className="tablescroll" tabIndex={0}>
-          <table>
-            <thead>
-              <tr>
-                <th>hole</th>
-                <th>screw</th>
-                <th>grip</th>
-                <th>least length</th>
-                <th>most length</th>
-                <th>stock, mm</th>
-                <th>note</th>
-              </tr>
-            </thead>
-            <tbody>
-              {boards.screws.map((s) => (
-                <tr key={s.hole}>
-                  <th scope="row" className="mono">
-                    {s.hole}
-                  </th>
-                  <td>{s.what}</td>
-                  <td className="mono">{shown(s.grip)}</td>
-                  <td className="mono">{shown(s.least)}</td>
-                  <td className="mono">{shown(s.most)}</td>
-                  <td className="mono">{s.stock ?? ''}</td>
-                  <td>{s.note || (s.washer ? `washers ${shown(s.washer)}` : '')}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
-    </section>
-  )
-}
-
-/** Assemble: the build's own steps, what can be done today, what holds; tightening and screws. */
-export function Assemble() {
-  const { state, boards } = useBuild()
+/** The build's own steps: what can be done today, what holds. */
+export function StepList({ board }: { board: BoardData | undefined }) {
+  const { state } = useBuild()
+  const rows = board?.row_states ?? []
   const [filter, setFilter] = useState<Filter>('can do')
   const steps = state.document.steps
-  const states = new Map(boards.steps.map((s) => [s.n, s]))
-  const today = boards.steps.filter((s) => s.status === 'can do').length
+  const states = new Map(rows.map((s) => [s.n, s]))
+  const today = rows.filter((s) => s.status === 'can do').length
   const fits = (step: Step, status: string) => filter === 'all' || (filter === 'can do' ? status === 'can do' : step.state === 'left out' || step.hold || step.gate !== '')
   return (
     <>
@@ -277,11 +181,12 @@ export function Assemble() {
           </>
         )}
       </section>
-      <Tightening />
-      <RowsEditor listKey="joints" />
-      <Screws />
       <RowsEditor listKey="steps" words="links, helpers, tools" without={['state', 'as_built', 'by', 'reason', 'until', 'lapsed', 'at']} />
-      <Ledger station="assemble" />
     </>
   )
+}
+
+/** The joints below their tightening table. */
+export function Joints() {
+  return <RowsEditor listKey="joints" />
 }

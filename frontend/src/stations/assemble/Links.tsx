@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { Step, StepState } from '../../api/types'
+import type { Step, RowState } from '../../api/types'
 
 const ROW = 26
 const TOP = 18
@@ -11,7 +11,7 @@ const KINDS = [
 ] as const
 
 /** The steps as a graph: one row a step, an arc for every link, one step's links brought forward at a time. */
-export function Links({ steps, states }: { steps: Step[]; states: Map<number, StepState> }) {
+export function Links({ steps, states }: { steps: Step[]; states: Map<number, RowState> }) {
   const [chosen, choose] = useState<number | null>(null)
   const row = new Map(steps.map((s, i) => [s.n, TOP + i * ROW]))
   const links = steps.flatMap((s) => KINDS.flatMap(([kind, says, dash]) => s[kind].map((before) => ({ before, after: s.n, kind, says, dash }))))

@@ -2,9 +2,8 @@ import Button from '@mui/material/Button'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { api, queries } from '../../api/client'
-import type { Build, Finding } from '../../api/types'
+import type { Act, Build, Catalogue, Finding } from '../../api/types'
 import { figure, unitOf } from '../../api/units'
-import { putInRow } from '../../entry/acts'
 import { ChoiceField } from '../../entry/ChoiceField'
 import { FigureField } from '../../entry/FigureField'
 import { once } from '../../entry/hands'
@@ -54,7 +53,7 @@ function Photo({ build, photo, of, deleted }: { build: string; photo: string; of
 }
 
 /** Entries, newest first, with their pictures; a new one in one line. */
-function Entries() {
+export function Entries() {
   const { state, change } = useBuild()
   const [text, setText] = useState('')
   const { who } = useSettings()
@@ -127,17 +126,22 @@ function Entries() {
   )
 }
 
-const worthReading = (f: Finding) => f.kind === 'length' && f.value != null && (f.station === 'clear' || f.station === 'seat')
+/** Lengths that a gauge can read at a fit: of questions whose lengths are gaps. */
+const worthReading = (gaps: ReadonlySet<string>) => (f: Finding) => f.kind === 'length' && f.value != null && gaps.has(f.question)
+const gapsOf = (catalogue: Catalogue) => new Set(catalogue.questions.filter((q) => q.gaps).map((q) => q.key))
 
 const SAYS = { goes: 'agrees', fouls: 'the reading wins', tight: 'nearly agrees', unmeasured: 'not read yet' } as const
 type Fit = Build['fits'][number]
+const GAPS = 'fits.gaps'
 
 /** One fit: its gaps as they were predicted and as they were read; own gaps may be added, with what they lie between. */
-function OneFit({ fit, index }: { fit: Fit; index: number }) {
+function OneFit({ fit }: { fit: Fit }) {
   const { state, catalogue, assessment, change, system } = useBuild()
   const shown = (v: number | null | undefined) => (v == null ? '' : figure(v, 'length', system, 1))
-  const put = (path: string, value: unknown) => [putInRow(`/fits/${index}`, fit.n, 'n', path, value)]
-  const tied = assessment.findings.filter(worthReading)
+  const columns = catalogue.lists.flatMap((l) => l.parts).find((p) => p.key === GAPS)?.columns ?? []
+  const choices = (field: string) => columns.find((c) => c.field === field)?.choices ?? []
+  const put = (gap: number, field: string, value: unknown): Act[] => [{ do: 'put', list: GAPS, of: fit.n, row: gap, field, value: value as never }]
+  const tied = assessment.findings.filter(worthReading(gapsOf(catalogue)))
   return (
     <div tabIndex={0} className={`tablescroll fit ${fit.evidence.lapsed ? 'lapsed' : ''}`}>
       <h3>
@@ -155,33 +159,33 @@ function OneFit({ fit, index }: { fit: Fit; index: number }) {
           </tr>
         </thead>
         <tbody>
-          {fit.gaps.map((g, j) => {
-            const f = assessment.findings.find((x) => x.id === `log.fit.${fit.n}.${j}`)
-            const name = g.title || g.finding || `gap ${j + 1}`
-            const id = `fit-${fit.n}-${j}`
+          {fit.gaps.map((g) => {
+            const f = assessment.findings.find((x) => x.id === `log.fit.${fit.n}.${g.n}`)
+            const name = g.title || g.finding || `gap ${g.n}`
+            const id = `fit-${fit.n}-${g.n}`
             const of = `${fit.name}, ${name}`
             return (
-              <tr key={j} className={g.lapsed ? 'lapsed' : ''}>
-                <th scope="row">{g.finding ? name : <WordsField id={`${id}-title`} words={`${of}, name`} shown={g.title} maxLength={200} acts={(text) => put(`gaps/${j}/title`, text)} />}</th>
+              <tr key={g.n} className={g.lapsed ? 'lapsed' : ''}>
+                <th scope="row">{g.finding ? name : <WordsField id={`${id}-title`} words={`${of}, name`} shown={g.title} maxLength={200} acts={(text) => put(g.n, 'title', text)} />}</th>
                 <td>
-                  <ChoiceField id={`${id}-finding`} words={`${of}, stands for`} record shown={g.finding} choices={[['', 'a gap of its own'], ...tied.map((t) => [t.id, t.title] as const), ...(g.finding && !tied.some((t) => t.id === g.finding) ? [[g.finding, g.title || g.finding] as const] : [])]} acts={(value) => put(`gaps/${j}/finding`, value)} />
-                  {g.finding === '' && <ChoiceField id={`${id}-class`} words={`${of}, between`} record shown={g.class_} choices={catalogue.gap_classes} acts={(value) => put(`gaps/${j}/class_`, value)} />}
-                  <ChoiceField id={`${id}-kind`} words={`${of}, kind of reading`} record shown={g.kind} choices={catalogue.gap_kinds} acts={(value) => put(`gaps/${j}/kind`, value)} />
+                  <ChoiceField id={`${id}-finding`} words={`${of}, stands for`} record shown={g.finding} choices={[['', 'a gap of its own'], ...tied.map((t) => [t.id, t.title] as const), ...(g.finding && !tied.some((t) => t.id === g.finding) ? [[g.finding, g.title || g.finding] as const] : [])]} acts={(value) => put(g.n, 'finding', value)} />
+                  {g.finding === '' && <ChoiceField id={`${id}-class`} words={`${of}, between`} record shown={g.class_} choices={choices('class_')} acts={(value) => put(g.n, 'class_', value)} />}
+                  <ChoiceField id={`${id}-kind`} words={`${of}, kind of reading`} record shown={g.kind} choices={choices('kind')} acts={(value) => put(g.n, 'kind', value)} />
                 </td>
                 <td className="mono">
                   {shown(g.predicted)} {g.predicted_pm ? `± ${shown(g.predicted_pm)}` : ''}
                 </td>
                 <td>
                   {g.lapsed && <s className="mono soft">{g.measured}</s>}
-                  <FigureField id={id} label={`${name}, read, mm`} shown={g.lapsed ? '' : (g.measured ?? '')} kind="length" unit="mm" className={`cell ${g.measured ? '' : 'none'}`} mayClear acts={(typed) => [...put(`gaps/${j}/measured`, typed || null), ...put(`gaps/${j}/lapsed`, '')]} />
+                  <FigureField id={id} label={`${name}, read, mm`} shown={g.lapsed ? '' : (g.measured ?? '')} kind="length" unit="mm" className={`cell ${g.measured ? '' : 'none'}`} mayClear acts={(typed) => [{ do: 'cell', list: GAPS, of: fit.n, row: g.n, field: 'measured', typed: typed || null }]} />
                 </td>
-                <td className={g.lapsed ? 'tight' : (f?.verdict ?? '')}>{g.lapsed ? `lapsed: ${g.lapsed}` : f ? SAYS[f.verdict] : ''}</td>
+                <td className={g.lapsed ? 'tight' : (f?.verdict ?? '')}>{g.lapsed ? `lapsed: ${g.lapsed.event}` : f ? SAYS[f.verdict] : ''}</td>
               </tr>
             )
           })}
         </tbody>
       </table>
-      <Button variant="outlined" onClick={once(() => void change([putInRow(`/fits/${index}`, fit.n, 'n', 'gaps/-', { finding: '', title: '', class_: 'metal to chassis' })], `${fit.name}: a gap of its own added to ${state.document.name}`))}>
+      <Button variant="outlined" onClick={once(() => void change([{ do: 'add', list: GAPS, of: fit.n, row: {} }], `${fit.name}: a gap of its own added to ${state.document.name}`))}>
         Add a gap of its own
       </Button>
     </div>
@@ -189,13 +193,13 @@ function OneFit({ fit, index }: { fit: Fit; index: number }) {
 }
 
 /** Trial fits: predicted and measured side by side, in a stated attitude. */
-function Fits() {
-  const { state, assessment, change } = useBuild()
+export function Fits() {
+  const { state, assessment, catalogue, change } = useBuild()
   const [name, setName] = useState('')
   const [on, setOn] = useState('')
-  const tight = [...assessment.findings].filter(worthReading).sort((a, b) => (a.margin ?? 0) - (b.margin ?? 0)).slice(0, 6)
+  const tight = assessment.findings.filter(worthReading(gapsOf(catalogue))).sort((a, b) => (a.margin ?? 0) - (b.margin ?? 0)).slice(0, 6)
   const begin = async () => {
-    const gaps = tight.map((f) => ({ finding: f.id, title: f.title, predicted: f.value, predicted_pm: f.value_pm }))
+    const gaps = tight.map((f) => ({ finding: f.id, title: f.title, predicted: f.value, predicted_pm: f.value_pm })).map((g, i) => ({ n: i + 1, ...g }))
     const row = { name: name.trim() || 'trial fit', was_on: on.trim(), at: new Date().toISOString().slice(0, 10), state: state.document.state, evidence: { source: 'measured', state: state.document.state }, gaps }
     if ((await change([{ do: 'add', list: 'fits', row: row as never }], `trial fit begun: ${row.name}`)) === null) {
       setName('')
@@ -221,56 +225,19 @@ function Fits() {
           {tight.length > 0 ? `Begin a fit with the tightest ${tight.length} gaps` : 'Begin a fit'}
         </Button>
       </div>
-      {state.document.fits.map((fit, i) => (
-        <OneFit key={fit.n} fit={fit} index={i} />
+      {state.document.fits.map((fit) => (
+        <OneFit key={fit.n} fit={fit} />
       ))}
     </section>
   )
 }
 
-function Money() {
-  const { boards } = useBuild()
-  const t = boards.totals
-  const figures: [string, number][] = [
-    ['paid', t.paid],
-    ['still to pay', t.due],
-    ['refunds received', t.refunded],
-    ['refunds asked for', t.refunds_asked],
-    ['forecast', t.forecast],
-    ['once they are refunded', t.if_refunded],
-  ]
-  return (
-    <p className="moneyline" aria-label="Money in one line">
-      {figures.map(([words, value]) => (
-        <span key={words}>
-          {words} <b className="mono">{value.toFixed(2)}</b>
-        </span>
-      ))}
-      <span className={t.unpriced > 0 ? 'tight' : ''}>
-        <b className="mono">{t.unpriced}</b> unpriced
-      </span>
-    </p>
-  )
+/** What is there for now. */
+export function Items() {
+  return <RowsEditor listKey="provisional" open />
 }
 
-/** Log: what was done and seen, fits, modifications, what is for now, parts, money, hours; the hand-over report. */
-export function Log() {
-  const { state, boards } = useBuild()
-  return (
-    <>
-      <p className="buildwords">
-        <a href={`/api/builds/${state.id}/handover.pdf`} download>
-          Hand-over report (PDF)
-        </a>
-      </p>
-      <Entries />
-      <Fits />
-      <RowsEditor listKey="provisional" open />
-      <RowsEditor listKey="modifications" />
-      <RowsEditor listKey="parts" />
-      <RowsEditor listKey="money" open fresh={{ state: 'planned' }} />
-      <Money />
-      <RowsEditor listKey="hours" words={`${(boards.minutes_worked / 60).toFixed(1)} hours`} />
-    </>
-  )
+/** The ledger of money. */
+export function MoneyLines() {
+  return <RowsEditor listKey="money" open fresh={{ state: 'planned' }} />
 }

@@ -351,3 +351,13 @@ export function FacePanel({ side }: { side: Side }) {
     </section>
   )
 }
+
+/** The hole tables of both castings. */
+export function Faces() {
+  return (
+    <>
+      <FacePanel side="engine" />
+      <FacePanel side="gearbox" />
+    </>
+  )
+}

@@ -1,16 +1,11 @@
 import { written } from '../../api/units'
-import { Ledger } from '../../ledger/Ledger'
 import { useBuild } from '../../shell/buildContext'
 import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
 
-const LEDGERS = ['survey', 'mate', 'stack', 'seat', 'line', 'clear'] as const
-
-/** Survey: what to measure next, and every dimension of the build with its evidence. */
-export function Survey() {
-  const { assessment, catalogue, system, state } = useBuild()
-  // A size that several stations read is asked once.
-  const before = (n: number) => new Set(LEDGERS.slice(0, n).flatMap((s) => (catalogue.ledgers[s] ?? []).map((l) => l.key)))
+/** The build in words, and what to measure next. */
+export function About() {
+  const { assessment, system, state } = useBuild()
   const doc = state.document
   return (
     <>
@@ -51,10 +46,6 @@ export function Survey() {
           </tbody>
         </table>
       </section>
-      <Ledger station="survey" title="Vehicle and unit" />
-      {LEDGERS.slice(1).map((s, i) => (
-        <Ledger key={s} station={s} title={stationName(s)} without={before(i + 1)} />
-      ))}
     </>
   )
 }

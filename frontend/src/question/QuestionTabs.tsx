@@ -1,0 +1,58 @@
+import type { QuestionRow, Station } from '../api/types'
+import { VerdictGlyph } from '../findings/VerdictGlyph'
+import { useBuild } from '../shell/buildContext'
+
+const VERDICTS = ['fouls', 'tight', 'unmeasured', 'goes'] as const
+
+/** The questions of a station that are asked of this build. */
+export function askedOf(questions: readonly QuestionRow[], station: Station, asked: readonly string[]): QuestionRow[] {
+  const on = new Set(asked)
+  return questions.filter((q) => q.station === station && on.has(q.key))
+}
+
+/** Where an address is asked for: the question of a station whose ledger or list holds it. */
+export function questionOf(questions: readonly QuestionRow[], station: Station, address: string): QuestionRow | undefined {
+  const own = questions.filter((q) => q.station === station)
+  return own.find((q) => q.ledger.some((l) => l.key === address)) ?? own.find((q) => q.lists.some((list) => address === list || address.startsWith(`${list}.`)))
+}
+
+/** The questions of a station as a row of tabs, each with its tally of what does not go. */
+export function QuestionTabs({ questions, chosen, choose }: { questions: readonly QuestionRow[]; chosen: string; choose: (q: QuestionRow) => void }) {
+  const { assessment } = useBuild()
+  const move = (by: number) => {
+    const at = questions.findIndex((q) => q.key === chosen)
+    const next = questions[(at + by + questions.length) % questions.length]
+    if (next) choose(next)
+  }
+  return (
+    <div className="questions" role="tablist" aria-label="Questions">
+      {questions.map((q) => {
+        const tally = assessment.by_question[q.key]
+        return (
+          <button
+            key={q.key}
+            type="button"
+            role="tab"
+            data-question={q.key}
+            aria-selected={q.key === chosen}
+            tabIndex={q.key === chosen ? 0 : -1}
+            onClick={() => choose(q)}
+            onKeyDown={(e) => {
+              if (e.key === 'ArrowRight') move(1)
+              if (e.key === 'ArrowLeft') move(-1)
+            }}
+          >
+            {q.name}
+            <span className="questiontally">
+              {VERDICTS.slice(0, 3).map((v) => tally?.[v] ? (
+                <span key={v}>
+                  <VerdictGlyph verdict={v} small /> <span className="mono">{tally[v]}</span>
+                </span>
+              ) : null)}
+            </span>
+          </button>
+        )
+      })}
+    </div>
+  )
+}

@@ -1,0 +1,132 @@
+"""Acts: what a client may do to a build, each in one word of its own."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from pindo.core.document.evidence import (
+    Source,
+    Tool,
+)
+from pindo.core.document.typed import EntryUnit, Key, Model, Text, Typed
+from pindo.core.errors import PindoError
+
+Patch = list[dict[str, Any]]
+
+
+class CannotEnter(PindoError, ValueError):
+    """The act does not fit this build; the message says why. Nothing was changed."""
+
+
+class MovedOn(CannotEnter):
+    """What the act was made against is no longer there: somebody else was quicker."""
+
+
+Of = Annotated[
+    int | None,
+    Field(ge=0, le=9999, description="Number of the row that a part belongs to."),
+]
+
+
+class Read(Model):
+    """A figure typed on a line of the ledger: a reading of its own, whatever stood there before."""
+
+    do: Literal["read"] = "read"
+    key: Key
+    typed: Typed
+    unit: EntryUnit | None = None
+    source: Source | None = Field(None, description="Where it is not as the line is usually taken.")
+    tool: Tool | None = None
+
+
+class Plan(Model):
+    """A size that is decided after a trial: it stands beside what was measured, which is kept."""
+
+    do: Literal["plan"] = "plan"
+    key: Key
+    typed: Typed
+    unit: EntryUnit | None = None
+
+
+class Cell(Model):
+    """A figure typed into a list or a face; ``row`` is its number."""
+
+    do: Literal["cell"] = "cell"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    field: Key
+    typed: Typed | None = None
+    tool: Tool | None = None
+
+
+class Put(Model):
+    """A choice, a yes or words of a row: no figure."""
+
+    do: Literal["put"] = "put"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    field: Annotated[str, Field(max_length=60)]
+    value: Any = None
+
+
+class Add(Model):
+    """A new row; its number is the next that was never used in the list as it stands."""
+
+    do: Literal["add"] = "add"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: dict[str, Any] = Field(default_factory=dict)
+
+
+class Remove(Model):
+    """A row taken out, by number."""
+
+    do: Literal["remove"] = "remove"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+
+
+class Renumber(Model):
+    """Another number for a row or a hole; everything that names it follows."""
+
+    do: Literal["renumber"] = "renumber"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    to: int = Field(ge=1, le=999)
+
+
+class Close(Model):
+    """A step done, left out or opened again."""
+
+    do: Literal["step"] = "step"
+    n: int
+    state: Literal["open", "done", "left out"]
+    as_built: Text = ""
+    by: Text = ""
+    reason: Text = ""
+    until: Text = ""
+
+
+class Happen(Model):
+    """An event of the floor: what it spoils lapses, as the build stands then."""
+
+    do: Literal["event"] = "event"
+    event: Text
+    which: Text = ""
+
+
+class Raw(Model):
+    """Operations as they are, for what no other act is for."""
+
+    do: Literal["patch"] = "patch"
+    ops: list[dict[str, Any]] = Field(max_length=2000)
+
+
+Act = Annotated[
+    Read | Plan | Cell | Put | Add | Remove | Renumber | Close | Happen | Raw,
+    Field(discriminator="do"),
+]

@@ -1,1 +1,0 @@
-"""Assemble: the build's own steps, hold points, tightening, fasteners."""

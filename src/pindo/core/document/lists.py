@@ -1,0 +1,238 @@
+"""The lists of a build: what they and their rows are called, where they belong, and their
+columns.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import get_args, get_origin
+
+from pindo.core.document.records import (
+    Fit,
+    Hours,
+    LogEntry,
+    Modification,
+    MoneyLine,
+    PartCard,
+    Provisional,
+    Step,
+)
+from pindo.core.document.rows import (
+    BoltedJoint,
+    Column,
+    Mount,
+    Part,
+    Parts,
+    PosePoint,
+    Pulley,
+    Row,
+    Solid,
+)
+
+
+@dataclass(frozen=True, kw_only=True)
+class RowList:
+    """A list of the build: what it and its rows are called, where it belongs, what reading its
+    rows are.
+    """
+
+    key: str
+    title: str
+    one: str
+    station: str
+    model: type[Row]
+    reading: str = ""
+    evidence_of: tuple[str, ...] = ()
+    """The figures that the row's evidence speaks of; all of them when empty."""
+    record: bool = False
+    """Facts of record: what happened, stored at once and never held as a trial."""
+
+
+LISTS: Mapping[str, RowList] = MappingProxyType(
+    {
+        x.key: x
+        for x in (
+            RowList(
+                key="pose_points",
+                title="Points to find the pose",
+                one="Point",
+                station="seat",
+                model=PosePoint,
+                reading="pose",
+            ),
+            RowList(key="mounts", title="Mounts", one="Mount", station="seat", model=Mount),
+            RowList(key="solids", title="Solids", one="Solid", station="clear", model=Solid),
+            RowList(
+                key="pulleys",
+                title="Belt run, in belt order",
+                one="Pulley",
+                station="clear",
+                model=Pulley,
+            ),
+            RowList(
+                key="joints",
+                title="Bolted joints",
+                one="Joint",
+                station="assemble",
+                model=BoltedJoint,
+                evidence_of=("torque",),
+                record=True,
+            ),
+            RowList(
+                key="steps", title="Steps", one="Step", station="assemble", model=Step, record=True
+            ),
+            RowList(
+                key="log", title="Log", one="Entry", station="log", model=LogEntry, record=True
+            ),
+            RowList(
+                key="fits", title="Trial fits", one="Fit", station="log", model=Fit, record=True
+            ),
+            RowList(
+                key="modifications",
+                title="Modifications",
+                one="Modification",
+                station="log",
+                model=Modification,
+                record=True,
+            ),
+            RowList(
+                key="provisional",
+                title="Provisional",
+                one="Item",
+                station="log",
+                model=Provisional,
+                record=True,
+            ),
+            RowList(
+                key="parts", title="Parts", one="Part", station="log", model=PartCard, record=True
+            ),
+            RowList(
+                key="money", title="Money", one="Line", station="log", model=MoneyLine, record=True
+            ),
+            RowList(
+                key="hours", title="Hours", one="Hours", station="log", model=Hours, record=True
+            ),
+        )
+    }
+)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColumnOf:
+    """A column as the screen and the reader need it."""
+
+    field: str
+    label: str
+    kind: str
+    choices: tuple[str, ...]
+    needed: bool
+    source_in: str = ""
+
+
+def _columns(model: type[Row] | type[Part]) -> tuple[ColumnOf, ...]:
+    found = []
+    for field, info in model.model_fields.items():
+        if isinstance(info.json_schema_extra, dict):
+            extra = info.json_schema_extra
+            found.append(
+                ColumnOf(
+                    field=field,
+                    label=info.title or field,
+                    kind=str(extra["kind"]),
+                    choices=(),
+                    needed=bool(extra["needed"]),
+                    source_in=str(extra["source_in"]),
+                )
+            )
+        elif (
+            column := next((m for m in info.metadata if isinstance(m, Column)), None)
+        ) is not None:
+            choices = (
+                ()
+                if get_origin(info.annotation) is list
+                else tuple(str(c) for c in get_args(info.annotation) if isinstance(c, str))
+            )
+            kind = (
+                "numbers"
+                if info.annotation == list[int]
+                else (
+                    "words"
+                    if get_origin(info.annotation) is list
+                    else (
+                        "choice"
+                        if choices
+                        else (
+                            "yes"
+                            if info.annotation is bool
+                            else (
+                                "whole"
+                                if int in (info.annotation, *get_args(info.annotation))
+                                else "text"
+                            )
+                        )
+                    )
+                )
+            )
+            found.append(
+                ColumnOf(field=field, label=column.label, kind=kind, choices=choices, needed=False)
+            )
+    return tuple(found)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PartList:
+    """A list that every row of another has: its key is that list's and its field's."""
+
+    key: str
+    of: str
+    field: str
+    one: str
+    title: str
+    model: type[Part]
+    named_by: str
+    reading_in: str
+
+    def label(self, part: Part, row: str) -> str:
+        """What a part is called, within what its row is called."""
+        name = getattr(part, self.named_by) if self.named_by else ""
+        return (
+            f"{name}, {row[:1].lower()}{row[1:]}" if name else f"{row}, {self.one.lower()} {part.n}"
+        )
+
+
+def _parts(of: RowList) -> Iterator[PartList]:
+    for field, info in of.model.model_fields.items():
+        said = next((m for m in info.metadata if isinstance(m, Parts)), None)
+        if said is not None:
+            (model,) = get_args(info.annotation)
+            yield PartList(
+                key=f"{of.key}.{field}",
+                of=of.key,
+                field=field,
+                one=said.one,
+                title=said.title,
+                model=model,
+                named_by=said.named_by,
+                reading_in=said.reading_in,
+            )
+
+
+PARTS: Mapping[str, tuple[PartList, ...]] = MappingProxyType(
+    {key: tuple(_parts(of)) for key, of in LISTS.items()}
+)
+"""The lists that the rows of each list have."""
+PART_LISTS: Mapping[str, PartList] = MappingProxyType(
+    {p.key: p for parts in PARTS.values() for p in parts}
+)
+COLUMNS: Mapping[str, tuple[ColumnOf, ...]] = MappingProxyType(
+    {key: _columns(x.model) for key, x in LISTS.items()}
+    | {key: _columns(p.model) for key, p in PART_LISTS.items()}
+)
+
+
+NOT_FIGURES = frozenset({"text", "choice", "yes", "whole", "numbers", "words"})
+
+
+def figures(key: str) -> tuple[ColumnOf, ...]:
+    """The columns of a list that hold figures."""
+    return tuple(c for c in COLUMNS[key] if c.kind not in NOT_FIGURES)

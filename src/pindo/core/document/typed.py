@@ -1,0 +1,38 @@
+"""Words and figures of the build document that every part of it shares."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from pindo.core.document.evidence import Source, State, Tool
+
+Text = Annotated[str, StringConstraints(max_length=2000)]
+Typed = Annotated[str, StringConstraints(max_length=120)]
+Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,63}$")]
+Identifier = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9][A-Za-z0-9_-]{0,31}$")]
+EntryUnit = Annotated[str, StringConstraints(max_length=12)]
+
+
+class Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", json_schema_serialization_defaults_required=True)
+
+
+class Lapse(Model):
+    """Why a reading no longer counts."""
+
+    event: Text
+    at: Text | None = None
+
+
+class Evidence(Model):
+    """What stands behind a number: source, tool, ±, state, note."""
+
+    source: Source = Source.MEASURED
+    tool: Tool | None = None
+    pm: Typed | None = Field(
+        None, description="± as typed; empty for the default of tool and source."
+    )
+    note: Text = ""
+    who: Text = ""
+    state: State = Field(default_factory=State)
+    lapsed: Lapse | None = None

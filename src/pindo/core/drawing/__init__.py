@@ -1,0 +1,1 @@
+"""Pictures, tables and charts as data."""

@@ -1,0 +1,131 @@
+"""What a question shows, as data: pictures, tables, charts, figures to read off, bodies in space.
+
+The screen has one component for each of these and the sheet one routine; neither knows a question
+by name.
+"""
+
+from dataclasses import dataclass
+
+from pindo.core.drawing.shapes import Chart, Drawing
+from pindo.core.geometry.shapes.shape import Mesh
+
+Cell = str | float | tuple[str | float, ...] | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Column:
+    """A column of a table: words, or numbers of a kind in its base unit."""
+
+    key: str
+    label: str
+    kind: str = ""
+    """Kind of its numbers; empty for words."""
+    places: int | None = None
+    """Decimals in the base unit; None as the kind has them."""
+    wide: float = 1.0
+    """Share of the width beside the other columns."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class TableRow:
+    """A row of a table; ``finding`` and ``address`` are what it leads to, ``mark`` its verdict."""
+
+    cells: tuple[Cell, ...]
+    finding: str = ""
+    address: str = ""
+    mark: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Table:
+    """Rows under heads."""
+
+    key: str
+    title: str
+    columns: tuple[Column, ...]
+    rows: tuple[TableRow, ...]
+    note: str = ""
+    first: int = 0
+    """Rows that are shown at first; 0 for all."""
+    of_record: bool = False
+    """Whether the hand-over report holds it."""
+    paper_only: bool = False
+    """Whether it is for the sheet, since the screen has an instrument for it."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Reading:
+    """A figure to read off."""
+
+    name: str
+    value: float
+    kind: str
+    pm: float | None = None
+    ordered: bool = False
+    """Whether something is ordered or cut to it: it is told when it changes."""
+    part: str = ""
+    """The part that is ordered to it."""
+    places: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Solid3D:
+    """A body for the scene: its form, turn and place in the vehicle."""
+
+    n: int
+    name: str
+    body: str
+    ink: str
+    """How it is told from others: engine, chassis, hot, steering, sheet."""
+    mesh: Mesh
+    turn: tuple[float, ...]
+    """Row by row, 9 numbers [-]."""
+    place: tuple[float, float, float]
+    """[mm]"""
+
+
+@dataclass(frozen=True, kw_only=True)
+class RowState:
+    """How a row of the question's list stands: a step that waits."""
+
+    n: int
+    status: str
+    waits_for: tuple[int, ...] = ()
+    no_hold: tuple[int, ...] = ()
+    """Of those, the ones that would give the hold to tighten against."""
+    against: tuple[str, ...] = ()
+    """What stands against it, in words."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Gap3D:
+    """The stretch in space that a finding speaks of, between two points of the vehicle. [mm]"""
+
+    finding: str
+    p: tuple[float, float, float]
+    q: tuple[float, float, float]
+    gap: float
+    mark: str
+    """Its verdict."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Scene:
+    """Bodies in space, and what is tight between them."""
+
+    solids: tuple[Solid3D, ...] = ()
+    gaps: tuple[Gap3D, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Board:
+    """All that a question shows beside its ledger, its lists and its findings."""
+
+    drawings: tuple[Drawing, ...] = ()
+    tables: tuple[Table, ...] = ()
+    charts: tuple[Chart, ...] = ()
+    readings: tuple[Reading, ...] = ()
+    scene: Scene | None = None
+    row_states: tuple[RowState, ...] = ()
+    failed: bool = False
+    """Whether Pindo failed at it: the trace is in its log."""

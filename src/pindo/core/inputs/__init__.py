@@ -1,0 +1,1 @@
+"""What stands: units, quantities, what each statement resolves to, what lapses."""

@@ -1,0 +1,149 @@
+"""Inputs of the build's lists: every figure of their rows and of the rows' parts."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+from pindo.core.document.evidence import Source, State, as_said, default_pm
+from pindo.core.document.lists import LISTS, PART_LISTS, PARTS, ColumnOf, PartList, figures
+from pindo.core.document.rows import BoltedJoint, MeasuredRow, Part, Row
+from pindo.core.document.typed import Evidence
+from pindo.core.inputs.faces import THREAD_SIZES
+from pindo.core.inputs.quantities import Resolved, Status
+from pindo.core.inputs.quantity import parse
+from pindo.core.inputs.quantity_reader import EntryError
+from pindo.core.inputs.statements import given_pm
+from pindo.core.inputs.threads import nominal
+
+
+def resolve_rows(key: str, rows: Sequence[Row]) -> Iterator[Resolved]:
+    """Inputs ``<list>.<number>.<field>`` for every figure of the rows of a list. Empty ones that
+    are not needed have no entry.
+    """
+    for row in rows:
+        label = f"{LISTS[key].one} {row.n}" + (f" {row.name}" if row.name else "")
+        for column in figures(key):
+            typed = getattr(row, column.field)
+            if typed or column.needed:
+                evidence = evidence_of(key, row, column)
+                yield _resolve_cell(
+                    f"{key}.{row.n}.{column.field}",
+                    f"{label}, {column.label}",
+                    column.kind,
+                    typed,
+                    evidence,
+                )
+        if key == "joints":
+            yield from _named_pitch(row, label)
+        for parts in PARTS[key]:
+            yield from _resolve_parts(key, parts, row, label)
+
+
+def part_address(key: str, row: Row, part: Part, field: str) -> str:
+    """Address of a figure of a part of a row: ``fits.1.gaps.2.measured``.
+
+    Parameters
+    ----------
+    key, field : str
+        Key of the list of parts, and the figure.
+    row, part
+        The row, and the part of it.
+    """
+    return f"{PART_LISTS[key].of}.{row.n}.{PART_LISTS[key].field}.{part.n}.{field}"
+
+
+def _resolve_parts(key: str, parts: PartList, row: Row, label: str) -> Iterator[Resolved]:
+    evidence = row.evidence if isinstance(row, MeasuredRow) else _UNSOURCED
+    state = getattr(row, "state", None)
+    if isinstance(state, State) and evidence.state == State():
+        evidence = evidence.model_copy(update={"state": state})
+    for part in getattr(row, parts.field):
+        said = evidence.model_copy(update={"lapsed": part.lapsed}) if part.lapsed else evidence
+        for column in figures(parts.key):
+            typed = getattr(part, column.field)
+            if typed or column.needed:
+                yield _resolve_cell(
+                    part_address(parts.key, row, part, column.field),
+                    f"{parts.label(part, label)}, {column.label}",
+                    column.kind,
+                    typed,
+                    said,
+                    getattr(part, parts.reading_in) if parts.reading_in else "",
+                )
+
+
+def evidence_of(key: str, row: Row, column: ColumnOf) -> Evidence:
+    """What stands behind one figure of a row: its own, the row's, or the source that a choice of
+    the row names.
+    """
+    if column.source_in:
+        return Evidence(source=Source(getattr(row, column.source_in)))
+    if not isinstance(row, MeasuredRow):
+        return _UNSOURCED
+    if column.field in row.said:
+        return row.said[column.field]
+    spoken = LISTS[key].evidence_of
+    return row.evidence if not spoken or column.field in spoken else _UNSOURCED
+
+
+def _named_pitch(row: Row, label: str) -> Iterator[Resolved]:
+    """The pitch that a joint's thread carries in its name, where none is typed beside it;
+    missing where neither says it.
+    """
+    if isinstance(row, BoltedJoint) and row.d and not row.pitch:
+        yield _pitch_of(f"joints.{row.n}.pitch", f"{label}, thread pitch", row.d)
+
+
+def _pitch_of(address: str, name: str, thread: str) -> Resolved:
+    try:
+        pitch = parse(thread, "thread").pitch
+    except EntryError:
+        pitch = None
+    return (
+        Resolved(address=address, name=name)
+        if pitch is None
+        else Resolved(
+            address=address, name=name, status=Status.STANDING, value=pitch, source=Source.CATALOGUE
+        )
+    )
+
+
+_UNSOURCED = Evidence()
+
+
+def _resolve_cell(
+    address: str, name: str, kind: str, typed: str | None, evidence: Evidence, stands_in: str = ""
+) -> Resolved:
+    source = as_said(evidence.source, kind == "torque")
+    blank = Resolved(
+        address=address,
+        name=name,
+        kind=kind,
+        source=source,
+        tool=evidence.tool,
+        state=evidence.state,
+        stands_in=stands_in,
+    )
+    if not typed:
+        return blank
+    if evidence.lapsed:
+        return replace(blank, status=Status.LAPSED, detail=evidence.lapsed.event)
+    try:
+        entry = parse(typed, kind)
+        given = given_pm(evidence, kind) if entry.pm is None and kind == "length" else entry.pm
+    except EntryError as error:
+        return replace(blank, status=Status.BAD_ENTRY, detail=str(error))
+    if entry.value is None:
+        return replace(blank, status=Status.WORD, detail=entry.word or "")
+    named = kind == "thread" and (
+        entry.pitch is not None or nominal(entry.value, THREAD_SIZES) is not None
+    )
+    pm = (
+        0.0
+        if kind in ("money", "time") or named
+        else (
+            default_pm("length" if kind == "thread" else kind, entry.value, source, evidence.tool)
+            if given is None
+            else given
+        )
+    )
+    return replace(blank, status=Status.STANDING, value=entry.value, pm=pm)

@@ -1,0 +1,190 @@
+"""Inputs of the castings' faces: holes and lands, as seen from behind."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from types import MappingProxyType
+
+from pindo.core.document.build import Face
+from pindo.core.document.evidence import default_pm
+from pindo.core.document.typed import Evidence
+from pindo.core.inputs.quantities import Resolved, Status
+from pindo.core.inputs.quantity import parse
+from pindo.core.inputs.quantity_reader import EntryError
+from pindo.core.inputs.statements import given_pm
+from pindo.core.inputs.threads import nominal, threads
+
+HOLE_FIELDS = {
+    "u": "across",
+    "v": "up",
+    "d": "diameter",
+    "land": "land",
+    "plate_hole": "hole in the plate",
+    "recess": "recess depth",
+    "stand_out": "pin stand-out",
+    "mating_depth": "depth of the pin's hole",
+    "pitch": "pitch",
+    "depth": "full thread",
+    "flange": "flange thickness",
+}
+
+
+def face_u(u: float, taken_from: str) -> float:
+    """u as seen from behind: a face taken from the front (a bell mouth) is mirrored on entry."""
+    return -u if taken_from == "front" else u
+
+
+def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
+    """Inputs ``<side>.<number>.<field>`` for each hole and ``<side>.land<i>.<field>`` for each
+    land.
+
+    u comes out as seen from behind, whichever side the face was taken from. Optional fields that
+    were left empty have no entry.
+    """
+    found: dict[str, Resolved] = {}
+
+    def add(
+        address: str,
+        name: str,
+        typed: str | None,
+        kind: str,
+        mirrored: bool,
+        evidence: Evidence,
+        size: bool,
+    ) -> None:
+        blank = Resolved(
+            address=address,
+            name=name,
+            kind=kind,
+            source=evidence.source,
+            tool=evidence.tool,
+            state=evidence.state,
+        )
+        if not typed:
+            found[address] = blank
+        elif evidence.lapsed:
+            found[address] = replace(blank, status=Status.LAPSED, detail=evidence.lapsed.event)
+        else:
+            read = _face_figure(blank, typed, face, mirrored, evidence)
+            # Nought or less is no size: the hole stays, and what stands there is asked about.
+            nought = size and read.value is not None and read.value <= 0.0
+            found[address] = (
+                replace(
+                    read,
+                    value=None,
+                    asked=read.value,
+                    status=Status.QUESTION,
+                    detail="a size above nought is wanted",
+                )
+                if nought
+                else read
+            )
+
+    def counted(address: str, name: str, value: float | None, evidence: Evidence) -> None:
+        status = Status.MISSING if value is None else Status.STANDING
+        found[address] = Resolved(
+            address=address,
+            name=name,
+            kind="count",
+            value=value,
+            status=status,
+            source=evidence.source,
+        )
+
+    for hole in face.holes:
+        of_hole = hole.evidence or face.evidence
+        label = f"{side.capitalize()} hole {hole.n}" + (f" {hole.name}" if hole.name else "")
+        for field_name, words in HOLE_FIELDS.items():
+            typed = getattr(hole, field_name) or (
+                face.flange if field_name == "flange" and hole.role == "bolt" else None
+            )
+            if typed or field_name in ("u", "v", "d"):
+                kind = "thread" if field_name == "d" and hole.role == "bolt" else "length"
+                add(
+                    f"{side}.{hole.n}.{field_name}",
+                    f"{label}, {words}",
+                    typed,
+                    kind,
+                    field_name == "u",
+                    hole.said.get(field_name, of_hole),
+                    field_name in _ABOVE_NOUGHT,
+                )
+        thread = found[f"{side}.{hole.n}.d"]
+        if thread.kind == "thread" and thread.value is not None and not hole.pitch:
+            named = parse(hole.d or "", "thread", face.unit).pitch
+            if named is not None:
+                found[f"{side}.{hole.n}.pitch"] = replace(
+                    thread,
+                    address=f"{side}.{hole.n}.pitch",
+                    name=f"{label}, pitch",
+                    kind="length",
+                    value=named,
+                    pm=0.0,
+                )
+        known = hole.backing != "unknown"
+        counted(
+            f"{side}.{hole.n}.backing",
+            f"{label}, what is behind",
+            float(hole.backing == "metal") if known else None,
+            of_hole,
+        )
+        if hole.role == "dowel":
+            # One pin each: in the casting, and in the plate where that was said.
+            pin = hole.pin_in_casting
+            counted(
+                f"{side}.{hole.n}.pin_in_casting",
+                f"{side.capitalize()} dowel {hole.n}, pin in the casting",
+                None if pin is None else float(pin),
+                of_hole,
+            )
+            pin = hole.pin_in_plate
+            counted(
+                f"{side}.{hole.n}.pin_in_plate",
+                f"{side.capitalize()} dowel {hole.n}, pin in the plate",
+                None if pin is None else float(pin),
+                of_hole,
+            )
+    for land in face.lands:
+        for field_name in ("u", "v", "d"):
+            add(
+                f"{side}.land{land.n}.{field_name}",
+                f"{side.capitalize()} {land.name or f'land {land.n}'}, {HOLE_FIELDS[field_name]}",
+                getattr(land, field_name),
+                "length",
+                field_name == "u",
+                face.evidence,
+                field_name in _ABOVE_NOUGHT,
+            )
+    return MappingProxyType(found)
+
+
+_ABOVE_NOUGHT = frozenset({"d", "pitch", "land", "plate_hole", "flange"})
+
+
+def _face_figure(
+    blank: Resolved, typed: str, face: Face, mirrored: bool, evidence: Evidence
+) -> Resolved:
+    """One figure of a face, read. A screw's size is what it is called: its place has a doubt,
+    its name has none.
+    """
+    try:
+        entry = parse(typed, blank.kind, face.unit)
+        given = given_pm(evidence, "length") if entry.pm is None else entry.pm
+    except EntryError as error:
+        return replace(blank, status=Status.BAD_ENTRY, detail=str(error))
+    if entry.value is None:
+        return replace(blank, status=Status.WORD, detail=entry.word or "")
+    value = face_u(entry.value, face.taken_from) if mirrored else entry.value
+    named = blank.kind == "thread" and (
+        entry.pitch is not None or nominal(value, THREAD_SIZES) is not None
+    )
+    pm = (
+        0.0
+        if named
+        else default_pm("length", value, evidence.source, evidence.tool)
+        if given is None
+        else given
+    )
+    return replace(blank, status=Status.STANDING, value=value, pm=pm)
+
+
+THREAD_SIZES = tuple(sorted({t.d for t in threads()}))

@@ -1,0 +1,1 @@
+"""From what stands to a finding: checks, doubt, verdicts, limits, ways out."""

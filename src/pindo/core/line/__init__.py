@@ -1,1 +1,0 @@
-"""Line: driveline angles, lengths, slip and travel; chain and half shafts."""

@@ -1,1 +1,0 @@
-"""Log: what was done, what is for now, what it cost."""

@@ -1,1 +1,0 @@
-"""Mate: do the two faces bolt together through the plate, true to the crank?"""

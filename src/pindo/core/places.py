@@ -1,0 +1,70 @@
+"""Rows of a build by their numbers: of its lists, of a row's parts, of a face."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from pindo.core.acts import (
+    CannotEnter,
+    MovedOn,
+)
+from pindo.core.document.build import Build, Face, Hole, Land
+from pindo.core.document.lists import LISTS, PART_LISTS
+from pindo.core.document.rows import Part, Row
+
+FACES = {
+    f"{face}.{part}": (face, part)
+    for face in ("engine_face", "gearbox_face")
+    for part in ("holes", "lands")
+}
+"""The lists of a face, by the name that an act gives them."""
+
+
+def face_of(build: Build, name: str) -> tuple[Face, str]:
+    """The face of ``engine_face.holes``, and which of its lists. Raises CannotEnter."""
+    if name not in FACES:
+        raise CannotEnter(f"There is no list {name}.")
+    face, part = FACES[name]
+    found: Face = getattr(build, face)
+    return found, part
+
+
+def _place(name: str, rows: Sequence[Any], number: int) -> int:
+    for i, row in enumerate(rows):
+        if row.n == number:
+            return i
+    raise MovedOn(
+        f"Number {number} of {name.replace('_', ' ').replace('.', ', ')} is not there any more."
+        " Nothing was stored."
+    )
+
+
+def list_at(build: Build, name: str, of: int | None) -> tuple[str, Sequence[Any]]:
+    """Path and rows of a list of the build (``mounts``), of a row of it (``fits.gaps`` of a fit),
+    or of a face (``engine_face.holes``).
+    """
+    if name in LISTS:
+        return f"/{name}", getattr(build, name)
+    if name in PART_LISTS:
+        parts = PART_LISTS[name]
+        rows = getattr(build, parts.of)
+        place = _place(parts.of, rows, of or 0)
+        return f"/{parts.of}/{place}/{parts.field}", getattr(rows[place], parts.field)
+    face, part = face_of(build, name)
+    return f"/{name.replace('.', '/')}", face.holes if part == "holes" else face.lands
+
+
+def row_at(
+    build: Build, name: str, number: int, of: int | None = None
+) -> tuple[str, Row | Part | Hole | Land]:
+    """Path and content of a row, by its number; of a part of a row ``of`` is the row's.
+
+    Raises
+    ------
+    MovedOn
+        It is not there any more.
+    CannotEnter
+        There is no such list.
+    """
+    path, rows = list_at(build, name, of)
+    place = _place(name, rows, number)
+    return f"{path}/{place}", rows[place]

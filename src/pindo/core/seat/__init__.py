@@ -1,1 +1,0 @@
-"""Seat: where the unit sits, and what holds it."""

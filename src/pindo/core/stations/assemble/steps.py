@@ -1,0 +1,367 @@
+"""The graph of steps: what can be done today, what waits, which hold points are shut and by
+what.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from pindo.core.document.build import Build
+from pindo.core.document.records import GATES, Step
+from pindo.core.drawing.board import Board, Reading, RowState
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging.gates import blocks
+from pindo.core.judging.notice import notice
+from pindo.core.judging.question import QUESTIONS, Question, Seen
+from pindo.core.judging.verdict import Finding, Verdict
+
+MOST_NAMED = 6
+MOST_AGAINST = 60
+STEPS = "assemble.steps"
+
+
+@dataclass(frozen=True, kw_only=True)
+class StepState:
+    """Where a step stands: done, left out, can do, waits, blocked."""
+
+    n: int
+    status: str
+    waits_for: tuple[int, ...]
+    no_hold: tuple[int, ...]
+    """Of those, the steps that would give the hold to tighten against."""
+    blocked_by: tuple[str, ...]
+
+
+class _Against:
+    """What may shut a step, looked up by what the step is: made once for all of them."""
+
+    def __init__(self, build: Build, seen: Seen) -> None:
+        items, findings = seen.opens, seen.findings
+        self.at_gate = {gate: [i.text for i in items if blocks(i, gate)] for gate in GATES}
+        self.parts: dict[int, list[str]] = {}
+        for p in build.parts:
+            if p.step is not None and p.state in ("absent", "ordered"):
+                self.parts.setdefault(p.step, []).append(f"{p.name or f'part {p.n}'} is {p.state}")
+        self.findings = [
+            f
+            for f in findings
+            if f.verdict in (Verdict.FOULS, Verdict.UNMEASURED) and not f.waived_by
+        ]
+        self.known = {f.id for f in findings}
+
+    def shut(self, step: Step) -> tuple[str, ...]:
+        """What shuts a step: open items at its gate, parts that are not there, and what it
+        watches.
+        """
+        names = [*self.at_gate.get(step.gate or "", ()), *self.parts.get(step.n, ())]
+        # A foul stops any step that rests on it; what is unmeasured stops only a hold point or a
+        # gate.
+        stopping = (
+            (Verdict.FOULS, Verdict.UNMEASURED) if step.hold or step.gate else (Verdict.FOULS,)
+        )
+        watched = set(step.watches)
+        names += [
+            f"{f.title} {'fouls' if f.verdict == Verdict.FOULS else f.condition or 'unmeasured'}"
+            for f in self.findings
+            if watched and f.verdict in stopping and (f.question in watched or f.id in watched)
+        ]
+        # A watch on nothing would never shut: a slip of the pen must not open a gate.
+        names += [
+            f"it watches {w}, which is neither a question nor a finding here"
+            for w in step.watches
+            if w not in QUESTIONS and w not in self.known
+        ]
+        return (
+            tuple(names)
+            if len(names) <= MOST_AGAINST
+            else (*names[:MOST_AGAINST], f"and {len(names) - MOST_AGAINST} more")
+        )
+
+
+def leaves_out(step: Step, today: str) -> bool:
+    """Whether a step counts as left out by name, reason and date; without a date to hold its end
+    against it does not.
+    """
+    return step.state == "left out" and bool(
+        step.by and step.reason and step.until and today and today <= step.until
+    )
+
+
+def satisfied(step: Step, today: str) -> bool:
+    """Whether what comes after may go on: it is done, or it is optional and left out as it has
+    to be.
+    """
+    return step.state == "done" or (step.optional and leaves_out(step, today))
+
+
+def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
+    """Each step's state. A step waits for what it needs and for what holds it, and may not bury
+    what is unfinished.
+
+    ``seen`` holds all that is said of the build, findings with their waivers.
+    """
+    build = inputs.build
+    against = _Against(build, seen)
+    steps = {s.n: s for s in build.steps}
+
+    def missing(n: int) -> bool:
+        return n in steps and not satisfied(steps[n], seen.today)
+
+    found = []
+    for step in build.steps:
+        loose = tuple(n for n in step.needs_hold if missing(n))
+        waits = (*(n for n in step.needs if missing(n) and n not in loose), *loose)
+        buries = tuple(n for n in step.hides if missing(n) and n not in waits)
+        shut = against.shut(step) + tuple(f"would bury step {n}" for n in buries)
+        status: str = step.state
+        if step.state == "open":
+            status = "waits" if waits else "blocked" if shut else "can do"
+        found.append(
+            StepState(n=step.n, status=status, waits_for=waits, no_hold=loose, blocked_by=shut)
+        )
+    return found
+
+
+def befores(step: Step) -> tuple[int, ...]:
+    """Steps that come before this one: what it needs, what holds it, what it would bury."""
+    return (*step.needs, *step.needs_hold, *step.hides)
+
+
+def cycle(build: Build) -> list[int]:
+    """Steps that wait for one another in a ring; empty when there is none."""
+    return list(_ring(tuple((before, s.n) for s in build.steps for before in befores(s))))
+
+
+@lru_cache(maxsize=64)
+def _ring(links: tuple[tuple[int, int], ...]) -> tuple[int, ...]:
+    import networkx  # slow to import, wanted only here
+
+    try:
+        return tuple(int(a) for a, _ in networkx.find_cycle(networkx.DiGraph(links)))
+    except networkx.NetworkXNoCycle:
+        return ()
+
+
+def _words(names: tuple[str, ...]) -> str:
+    shown = "; ".join(names[:MOST_NAMED])
+    return shown + (f"; and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else "")
+
+
+def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding]:
+    """What a step itself leaves open: links to nothing, done early, left out, not written down."""
+    unknown = [n for n in befores(s) if n not in names]
+    if unknown:
+        yield notice(
+            f"assemble.unknown.{s.n}",
+            STEPS,
+            f"Step {s.n}, links",
+            Verdict.UNMEASURED,
+            f"Step {s.n} names step {unknown[0]}, which is not there",
+        )
+    early = [
+        n for n in befores(s) if s.state == "done" and n in names and not satisfied(names[n], today)
+    ]
+    if early:
+        told = f"; {s.by}: {s.reason}" if s.by and s.reason else ", and nobody has said why"
+        text = (
+            f"Step {s.n} is done, but step {early[0]}, {names[early[0]].name}, was to come"
+            f" first{told}"
+        )
+        yield notice(
+            f"assemble.early.{s.n}",
+            STEPS,
+            f"Step {s.n} done out of order",
+            Verdict.FOULS if not (s.by and s.reason) else Verdict.TIGHT,
+            text,
+            why="What it hid or relied on has not been proved.",
+        )
+    if s.state == "left out":
+        whole = leaves_out(s, today)
+        ended = bool(s.until and today and today > s.until)
+        wanting = ", ".join(
+            w
+            for w, said in (("a name", s.by), ("a reason", s.reason), ("an end", s.until))
+            if not said
+        )
+        told = (
+            f"its end, {s.until}, has passed"
+            if ended
+            else (
+                f"{wanting} {'is' if ',' not in wanting else 'are'} wanting"
+                if wanting
+                else f"{s.by}, until {s.until}: {s.reason}"
+            )
+        )
+        kind = "Hold point" if s.hold else "Step"
+        yield notice(
+            f"assemble.left_out.{s.n}",
+            STEPS,
+            f"Step {s.n} left out",
+            Verdict.UNMEASURED,
+            f"{kind} {s.n}, {s.name}, is left out; {told}",
+            condition="left out" if whole else "",
+            why=(
+                "A step that is left out is a waiver: it stays in the hand-over, and only an"
+                " optional one lets others go on."
+            ),
+            caution=s.caution,
+        )
+    if s.state == "done" and s.asks and not s.as_built:
+        yield notice(
+            f"assemble.asks.{s.n}",
+            STEPS,
+            f"Step {s.n}, as built",
+            Verdict.UNMEASURED,
+            f"Step {s.n} is done; as built is not written: {s.asks}",
+            why="What is not written down cannot be repeated.",
+        )
+    if s.state == "done" and s.hold and not s.by:
+        yield notice(
+            f"assemble.unsigned.{s.n}",
+            STEPS,
+            f"Hold point {s.n}, signature",
+            Verdict.UNMEASURED,
+            f"Hold point {s.n}, {s.name}, was passed without a name",
+            why="A hold point is somebody's word.",
+        )
+    if s.lapsed is not None and s.state == "open":
+        yield notice(
+            f"assemble.again.{s.n}",
+            STEPS,
+            f"Step {s.n} again",
+            Verdict.UNMEASURED,
+            f"Step {s.n}, {s.name}, has to be passed again: {s.lapsed.event}",
+            condition="lapsed",
+            why="What it proved was touched since.",
+            caution=s.caution,
+        )
+
+
+def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
+    """Hold points and gates that are shut, steps done out of order or left out, rings."""
+    build = inputs.build
+    if not build.steps:
+        yield notice(
+            "assemble.steps",
+            STEPS,
+            "Steps",
+            Verdict.UNMEASURED,
+            "Steps: choose the kind of build and lay them out",
+            why="The order comes from what must be reached, proved or held first.",
+        )
+        return
+    if ring := cycle(build):
+        yield notice(
+            "assemble.ring",
+            STEPS,
+            "Steps in a ring",
+            Verdict.FOULS,
+            f"Steps {', '.join(map(str, ring))} wait for one another",
+            why="None of them can ever be begun. Take one need out.",
+        )
+    names: Mapping[int, Step] = {s.n: s for s in build.steps}
+    for s in build.steps:
+        yield from _of_step(s, names, seen.today)
+    for state in step_states(inputs, seen):
+        s = names[state.n]
+        if (s.hold or s.gate) and s.state == "open" and state.blocked_by:
+            kind = f"Gate to {s.gate}" if s.gate else "Hold point"
+            text = f"{kind}, step {s.n}: {_words(state.blocked_by)}"
+            yield notice(
+                f"assemble.hold.{s.n}",
+                STEPS,
+                f"{kind}, {s.name}",
+                Verdict.UNMEASURED,
+                text,
+                why="Nothing goes on before it is signed.",
+                condition="blocked",
+                caution=s.caution,
+            )
+        elif s.hold and s.state == "done" and state.blocked_by:
+            text = (
+                f"Hold point {s.n} was passed, and now stands against it:"
+                f" {_words(state.blocked_by)}"
+            )
+            yield notice(
+                f"assemble.passed.{s.n}",
+                STEPS,
+                f"Hold point {s.n} passed",
+                Verdict.TIGHT,
+                text,
+                why="Something changed since it was signed: look again before building on it.",
+            )
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoldPoints:
+    """Hold points counted for the hand-over."""
+
+    passed: int
+    open: int
+    left_out: int
+    waived: int
+    """Passed or open while a finding that they watch is waived."""
+    unmeasured: int
+    """Those that watch something unmeasured."""
+
+
+def hold_points(build: Build, findings: Sequence[Finding]) -> HoldPoints:
+    """How the hold points of a build stand."""
+    holds = [s for s in build.steps if s.hold or s.gate]
+    of_waiver = [f for f in findings if f.waived_by]
+    of_nothing = [f for f in findings if f.verdict == Verdict.UNMEASURED and not f.waived_by]
+    named = {
+        waived: {name for f in some for name in (f.question, f.id)}
+        for waived, some in ((True, of_waiver), (False, of_nothing))
+    }
+
+    def watching(s: Step, waived: bool) -> bool:
+        return not named[waived].isdisjoint(s.watches)
+
+    return HoldPoints(
+        passed=sum(s.state == "done" for s in holds),
+        open=sum(s.state == "open" for s in holds),
+        left_out=sum(s.state == "left out" for s in holds),
+        waived=sum(watching(s, True) for s in holds),
+        unmeasured=sum(watching(s, False) for s in holds),
+    )
+
+
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """How each step stands, and the hold points counted."""
+    holds = hold_points(inputs.build, seen.findings)
+    return Board(
+        row_states=tuple(
+            RowState(
+                n=s.n,
+                status=s.status,
+                waits_for=s.waits_for,
+                no_hold=s.no_hold,
+                against=s.blocked_by,
+            )
+            for s in step_states(inputs, seen)
+        ),
+        readings=tuple(
+            Reading(name=f"hold points {words}", value=float(count), kind="count")
+            for words, count in (
+                ("passed", holds.passed),
+                ("open", holds.open),
+                ("left out", holds.left_out),
+                ("on a waiver", holds.waived),
+                ("watching something unmeasured", holds.unmeasured),
+            )
+        ),
+    )
+
+
+QUESTION = Question(
+    path="steps",
+    station=Station.ASSEMBLE,
+    name="Steps",
+    asks="What can be done today, what waits, and what stands against each hold point?",
+    lists=("steps",),
+    concludes=concludes,
+    board=board,
+    sees_all=True,
+)

@@ -1,0 +1,79 @@
+"""Hole patterns of both faces: is every hole there, with its place and its size?"""
+
+from collections.abc import Iterator
+from functools import partial
+
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging import plain
+from pindo.core.judging.check import Check
+from pindo.core.judging.notice import notice
+from pindo.core.judging.question import Question
+from pindo.core.judging.verdict import Finding, Missing, Verdict
+from pindo.core.stations.mate.common import (
+    FACE_STATES,
+    clutched,
+)
+from pindo.core.stations.mate.face_view import face_board
+from pindo.core.stations.mate.placing import (
+    SIDES,
+    face_of,
+)
+
+check = partial(Check, station=Station.MATE, question="mate.pattern", accepts=FACE_STATES)
+
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """Holes and lands without place or diameter."""
+    for side in SIDES:
+        face = face_of(inputs, side)
+        things = [f"{side}.{h.n}" for h in face.holes] + [
+            f"{side}.land{land.n}" for land in face.lands
+        ]
+        gone = tuple(
+            a
+            for thing in things
+            for f in ("u", "v", "d")
+            if inputs.quantities[a := f"{thing}.{f}"].value is None
+        )
+        if gone:
+            yield check(
+                id=f"mate.holes.{side}",
+                title=f"{side.capitalize()} holes and lands without place or size",
+                value=plain.read_all,
+                reads=gone,
+                at_least=plain.zero,
+                says="",
+                why="It is left out of every other check until it has a place and a size.",
+            )
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """Faces without a hole."""
+    for side in SIDES:
+        if face_of(inputs, side).holes:
+            continue
+        what, title = f"{side} holes", f"{side.capitalize()} hole pattern"
+        missing = Missing(address=what, name=what, letter="", status="missing", detail="")
+        yield notice(
+            f"mate.pattern.{side}",
+            "mate.pattern",
+            title,
+            Verdict.UNMEASURED,
+            f"{title}: {what} (not measured)",
+            why="Without the pattern nothing can be said of the faces.",
+            missing=(missing,),
+        )
+
+
+QUESTION = Question(
+    path="pattern",
+    station=Station.MATE,
+    name="Hole patterns of both faces",
+    asks="Is every hole of both castings there, with its place and its size?",
+    when=clutched,
+    checks=checks,
+    notices=notices,
+    board=face_board("mate.pattern"),
+    where="block face",
+)

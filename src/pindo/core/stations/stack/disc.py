@@ -1,0 +1,126 @@
+"""Disc and spline: is the hub on its teeth, new and worn, and clear of what stands still?
+
+All lengths mm; arrays broadcast. Sums along one axis: closed forms, no published source.
+"""
+
+from functools import partial
+from typing import Any
+
+from pindo.core.inputs.dimensions import Station
+from pindo.core.judging.check import Check
+from pindo.core.judging.question import Question
+from pindo.core.stations.stack.common import STACK_STATES, clutched
+from pindo.core.stations.stack.section import section_board
+from pindo.core.stations.stack.spacing import overlap
+
+check = partial(Check, station=Station.STACK, question="stack.disc", accepts=STACK_STATES)
+
+
+def spline_engagement_new(
+    tip_s: Any,
+    spline_start_mm: Any,
+    spline_mm: Any,
+    friction_face_s: Any,
+    hub_front_mm: Any,
+    hub_mm: Any,
+) -> Any:
+    """Full teeth of the shaft inside the hub of a new disc. [mm]"""
+    start, front = tip_s + spline_start_mm, friction_face_s + hub_front_mm
+    return overlap(start, start + spline_mm, front, front + hub_mm)
+
+
+def spline_engagement_worn(
+    tip_s: Any,
+    spline_start_mm: Any,
+    spline_mm: Any,
+    friction_face_s: Any,
+    hub_front_mm: Any,
+    hub_mm: Any,
+    disc_wear_mm: Any,
+) -> Any:
+    """The same with a worn disc: its middle stands half the wear nearer to the flywheel. [mm]"""
+    front = hub_front_mm - disc_wear_mm / 2.0
+    return spline_engagement_new(tip_s, spline_start_mm, spline_mm, friction_face_s, front, hub_mm)
+
+
+def whole_hub_less(hub_mm: Any, spline_short_max_mm: float) -> Any:
+    """The engagement wanted: the whole hub less what may stand off. [mm]"""
+    return hub_mm - spline_short_max_mm
+
+
+def guide_tube_gap(
+    mouth_s: Any, guide_tube_mm: Any, friction_face_s: Any, hub_front_mm: Any, hub_mm: Any
+) -> Any:
+    """Rear end of a new disc's hub to the end of the guide tube. [mm]"""
+    return mouth_s + guide_tube_mm - (friction_face_s + hub_front_mm + hub_mm)
+
+
+def hub_to_bolt_heads(hub_front_mm: Any, bolt_heads_mm: Any, disc_wear_mm: Any) -> Any:
+    """Front end of a worn disc's hub to the heads of the flywheel bolts. [mm]"""
+    return hub_front_mm - disc_wear_mm / 2.0 - bolt_heads_mm
+
+
+CHECKS = (
+    check(
+        id="stack.spline_new",
+        title="Hub on the spline, new disc",
+        value=spline_engagement_new,
+        at_least=whole_hub_less,
+        says="Hub has {value} on the spline with a new disc; needs {limit}",
+        fouls="Hub misses the spline by {over} with a new disc",
+        why="A hub that is short on its spline carries the torque on the ends of the teeth.",
+    ),
+    check(
+        id="stack.spline_worn",
+        title="Hub on the spline, worn disc",
+        value=spline_engagement_worn,
+        at_least=whole_hub_less,
+        says="Hub has {value} on the spline with a worn disc; needs {limit}",
+        fouls="Hub misses the spline by {over} with a worn disc",
+        why=(
+            "The disc walks towards the flywheel as it wears; the spline must still be under the"
+            " whole hub."
+        ),
+    ),
+    check(
+        id="stack.guide_tube",
+        title="Hub to guide tube",
+        value=guide_tube_gap,
+        at_least="hub_gap_min_mm",
+        says="Hub clears the guide tube by {value}; needs {limit}",
+        fouls="Hub runs {over} into the guide tube",
+        why="The hub turns at engine speed, the guide tube stands still.",
+    ),
+    check(
+        id="stack.bolt_heads",
+        title="Hub to flywheel bolts",
+        value=hub_to_bolt_heads,
+        at_least="hub_gap_min_mm",
+        says="Hub clears the flywheel bolts by {value} with a worn disc; needs {limit}",
+        fouls="Hub runs {over} into the flywheel bolts with a worn disc",
+        why=(
+            "With the clutch down the hub turns against the bolt heads; a worn disc sits nearer to"
+            " them."
+        ),
+    ),
+)
+
+QUESTION = Question(
+    path="disc",
+    station=Station.STACK,
+    name="Disc and spline",
+    asks="Is the hub on its teeth, new and worn, and clear of what stands still?",
+    dimensions={
+        "M": "hub_front_mm",
+        "N": "hub_mm",
+        "P": "spline_start_mm",
+        "Q": "spline_mm",
+        "U": "guide_tube_mm",
+        "V": "bolt_heads_mm",
+        "AL": "disc_wear_mm",
+    },
+    when=clutched,
+    checks=lambda inputs: CHECKS,
+    board=section_board("stack.disc"),
+    where="block face",
+)

@@ -1,0 +1,202 @@
+"""Does the clutch free, new and worn? Where the bearing stands, what the stroke can do.
+
+All lengths mm; arrays broadcast. Sums along one axis: closed forms, no published source.
+"""
+
+from collections.abc import Iterator
+from functools import partial
+from typing import Any
+
+import numpy as np
+
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging import plain
+from pindo.core.judging.check import Check
+from pindo.core.judging.question import Question
+from pindo.core.stations.stack.common import STACK_STATES, clutched
+from pindo.core.stations.stack.section import section_board
+
+check = partial(Check, station=Station.STACK, question="stack.release", accepts=STACK_STATES)
+
+
+def release_gap(
+    mouth_s: Any,
+    release_parked_mm: Any,
+    release_shim_mm: Any,
+    friction_face_s: Any,
+    finger_height_mm: Any,
+) -> Any:
+    """Parked release bearing to the fingers of a new clutch; negative when it is pushed back.
+    [mm]
+    """
+    bearing = mouth_s + release_parked_mm - release_shim_mm
+    return bearing - (friction_face_s + finger_height_mm)
+
+
+def finger_shift(disc_wear_mm: Any, lever_ratio: Any) -> Any:
+    """How far the fingers move back as the lining wears: wear x lever ratio. [mm]"""
+    return disc_wear_mm * lever_ratio
+
+
+def release_wanted(disc_wear_mm: Any, lever_ratio: Any, release_spare_mm: float) -> Any:
+    """A bearing that stands off without adjuster needs the whole shift, and a spare. [mm]"""
+    return finger_shift(disc_wear_mm, lever_ratio) + release_spare_mm
+
+
+def retract_reserve(
+    mouth_s: Any,
+    release_parked_mm: Any,
+    release_shim_mm: Any,
+    friction_face_s: Any,
+    finger_height_mm: Any,
+) -> Any:
+    """How far the bearing can still be pushed back from the fingers of a new clutch; negative when
+    it does not reach them. [mm]
+    """
+    return -release_gap(
+        mouth_s, release_parked_mm, release_shim_mm, friction_face_s, finger_height_mm
+    )
+
+
+def retract_wanted(disc_wear_mm: Any, lever_ratio: Any, retract_reserve_mm: float) -> Any:
+    """A bearing that rides on the fingers must still go back by the shift, and a reserve. [mm]"""
+    return finger_shift(disc_wear_mm, lever_ratio) + retract_reserve_mm
+
+
+def release_stroke(slave_stroke_mm: Any) -> Any:
+    """The stroke that the slave has. [mm]"""
+    return slave_stroke_mm
+
+
+def stroke_wanted(
+    mouth_s: Any,
+    release_parked_mm: Any,
+    release_shim_mm: Any,
+    friction_face_s: Any,
+    finger_height_mm: Any,
+    finger_travel_mm: Any,
+    travel_factor: float,
+) -> Any:
+    """Stroke needed with a new disc: the gap, where there is one, then the fingers' travel, with a
+    factor for losses. [mm]
+
+    A bearing that is meant to ride and does not reach the fingers has that gap to close too.
+    """
+    gap = release_gap(
+        mouth_s, release_parked_mm, release_shim_mm, friction_face_s, finger_height_mm
+    )
+    return travel_factor * (np.maximum(gap, 0.0) + finger_travel_mm)
+
+
+def cover_to_bell(
+    bell_mouth_s: Any, bell_depth_mm: Any, friction_face_s: Any, cover_height_mm: Any
+) -> Any:
+    """Rearmost point of the clutch cover to what stands behind it in the bell. [mm]"""
+    return bell_mouth_s + bell_depth_mm - (friction_face_s + cover_height_mm)
+
+
+STROKE = check(
+    id="stack.release_stroke",
+    title="Release stroke",
+    value=release_stroke,
+    at_least=stroke_wanted,
+    says="Slave strokes {value}; gap and finger travel take {limit}",
+    why=(
+        "Without the stroke the clutch drags and the gears grind. A bearing that does not reach the"
+        " fingers uses it up before it begins."
+    ),
+)
+STANDS_OFF = check(
+    id="stack.release_gap",
+    title="Release gap",
+    value=release_gap,
+    at_least=release_wanted,
+    monte_carlo=True,
+    says="Release bearing stands {value} off the new fingers; a worn disc takes {limit}",
+    fouls=(
+        "Release bearing is pushed back {over} by the new fingers; a worn disc takes {limit} more"
+    ),
+    why=(
+        "A bearing that stands off must still stand off when the disc is worn: the fingers move"
+        " back. If it rides early the clutch slips and burns."
+    ),
+)
+STANDS_OFF_ADJUSTABLE = check(
+    id="stack.release_gap",
+    title="Release gap",
+    value=release_gap,
+    at_least="release_gap_min_mm",
+    at_most="release_gap_max_mm",
+    monte_carlo=True,
+    says="Release bearing stands {value} off the new fingers; wants {limit}",
+    fouls="Release bearing is pushed back {over} by the new fingers",
+    why="Less is used up before the first adjustment; more eats the stroke.",
+)
+RIDES = check(
+    id="stack.retract_reserve",
+    title="Retract reserve",
+    value=retract_reserve,
+    at_least=retract_wanted,
+    monte_carlo=True,
+    says="Release bearing can still be pushed back {value}; a worn disc takes {limit}",
+    fouls="Release bearing does not reach the new fingers by {over}",
+    why=(
+        "A bearing that rides on the fingers is pushed back as the disc wears. When it bottoms it"
+        " holds the clutch open."
+    ),
+)
+UNSAID = check(
+    id="stack.release_gap",
+    title="Release gap",
+    value=plain.read_all,
+    given={"release_type": "release_type"},
+    reads=("finger_height_mm", "release_parked_mm"),
+    at_least=plain.zero,
+    says="",
+    why="Whether the bearing stands off or rides on the fingers decides which gap is right.",
+)
+COVER = check(
+    id="stack.cover_to_bell",
+    title="Clutch cover in the bell",
+    value=cover_to_bell,
+    at_least="rotating_gap_mm",
+    says="Clutch cover clears the bell's floor by {value}; needs {limit}",
+    fouls="Clutch cover stands {over} into the bell's floor",
+    why="The cover turns and flexes as the clutch is worked.",
+)
+OF_KIND = {
+    "stands off": (STANDS_OFF, STROKE),
+    "stands off, adjustable": (STANDS_OFF_ADJUSTABLE, STROKE),
+    "rides on the fingers": (RIDES, STROKE),
+}
+
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """The kind of release decides which gap is asked."""
+    yield from OF_KIND.get(inputs.options.get("release_type", ""), (UNSAID,))
+    yield COVER
+
+
+QUESTION = Question(
+    path="release",
+    station=Station.STACK,
+    name="Release",
+    asks="Does the clutch free, new and worn?",
+    options=("release_type",),
+    dimensions={
+        "R": "finger_height_mm",
+        "S": "release_parked_mm",
+        "T": "release_shim_mm",
+        "W": "cover_height_mm",
+        "X": "bell_depth_mm",
+        "AL": "disc_wear_mm",
+        "AM": "lever_ratio",
+        "AN": "finger_travel_mm",
+        "AP": "slave_stroke_mm",
+    },
+    when=clutched,
+    checks=checks,
+    board=section_board("stack.release"),
+    where="block face",
+)
