@@ -1,4 +1,4 @@
-import { useEffect, useState, type KeyboardEvent } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { api } from '../api/client'
 import type { Act } from '../api/types'
 import { goHome, secondOfPair, TOOL_KEYS, toNextUnmeasured } from './hands'
@@ -99,12 +99,19 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
       desk.pick(desk.now().tool === TOOL_KEYS[key] ? '' : TOOL_KEYS[key])
     }
   }
+  const input = useRef<HTMLInputElement>(null)
+  // A figure that another screen changed under the hands is as unselected as a browser leaves it:
+  // what is typed next would be written behind it.
+  useLayoutEffect(() => {
+    if (document.activeElement === input.current && desk.now().drafts[id] === undefined) input.current?.select()
+  }, [desk, id, stands])
   const refused = held?.how === 'refused' && text === null
   const wrong = refused || echo.wrong
   const said = refused ? held.wrong : text === null ? '' : echo.text
   return (
     <span className="figure">
       <input
+        ref={input}
         id={id}
         data-figure
         className={`mono ${className} ${lit ? 'lit' : ''} ${held === undefined ? '' : held.how}`}

@@ -9,12 +9,10 @@ from pindo.store.merge import Conflict
 from pindo.store.trouble import StoreError
 
 Document = dict[str, Any]
-
-
 Patch = list[dict[str, Any]]
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=8)
 def parsed(text: str) -> Document:
     """A document of the file. One that was read before is the same object: nobody changes one in
     place.
