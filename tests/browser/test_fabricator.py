@@ -553,7 +553,6 @@ class TwoTabs(BrowserCase):
             self.document(id)["assessment"]["quantities"]["nose_chamfer_mm"]["value"], 1.95
         )
 
-
     def test_a_figure_that_changes_under_the_hands_is_replaced_by_what_they_type(self):
         first, id = self.demo_copy()
         second = self.open(f"/build/{id}/stack")
