@@ -169,7 +169,9 @@ def taken_since(before: Build, after: Build, restored: Build) -> list[Lapsing]:
 
 
 def _said_anew(before: Build, after: Build) -> set[str]:
-    return {key for key, d in after.dims.items() if before.dims.get(key) != d}
+    return {
+        key for key, d in after.dims.items() if (was := before.dims.get(key)) is not d and was != d
+    }
 
 
 def completing(before: Build, after: Build, at: str) -> list[dict[str, Any]]:

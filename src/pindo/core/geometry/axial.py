@@ -6,7 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from pindo.core.inputs.inputs import Inputs, Provider, derived
+from pindo.core.inputs.derived import derived
+from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved
 
 BEHIND_THE_BELL = "bell and gearbox"

@@ -4,7 +4,6 @@ What is worked out from inputs is kept with that note, and made anew only when s
 reads otherwise: :meth:`Inputs.once` is the one way to keep anything.
 """
 
-import math
 import threading
 from collections.abc import Callable, Hashable, Iterator, Mapping
 from dataclasses import dataclass, replace
@@ -159,6 +158,11 @@ PROVIDERS: dict[str, Provider] = {}
 """Address -> what gives it, as the questions that are enrolled say."""
 
 
+def _other(was: Any, now: Any) -> bool:
+    """Whether two things read otherwise; the same object never does."""
+    return now is not was and bool(now != was)
+
+
 class Inputs:
     """Everything that a check may read, by name.
 
@@ -174,6 +178,9 @@ class Inputs:
         What was worked out before for this build.
     planned : set of addresses
         Quantities that are planned, whatever a provider gives for them.
+    before : Inputs, optional
+        Inputs that differ little from these and share their memory: what was made of them from
+        nothing that differs holds here without a look at the rest.
     """
 
     def __init__(
@@ -184,6 +191,7 @@ class Inputs:
         options: Mapping[str, str],
         memory: Memory | None = None,
         planned: frozenset[str] = frozenset(),
+        before: "Inputs | None" = None,
     ) -> None:
         self.document, self.said, self._planned = build, said, planned
         self.memory = Memory() if memory is None else memory
@@ -198,12 +206,27 @@ class Inputs:
         self._watched = cast(Build, _Watched(build))
         # What was found or worked out for these very inputs holds for them without another look.
         self._here: dict[tuple[int, Hashable], tuple[Any, Kept]] = {}
+        self._there = {} if before is None else before._here
+        self._otherwise = frozenset() if before is None else self._unlike(before)
         self._given: dict[str, tuple[Resolved | None, Note]] = {}
 
     @property
     def build(self) -> Build:
         """The document; what is read of it is noted."""
         return self._watched if _READING.notes else self.document
+
+    def _unlike(self, before: "Inputs") -> frozenset[tuple[str, str]]:
+        """What reads otherwise than in ``before``, as notes name it."""
+        found = {
+            ("build", name)
+            for name in type(self.document).model_fields
+            if _other(getattr(before.document, name), getattr(self.document, name))
+        }
+        for kind, now in self._raw.items():
+            was = before._raw[kind]
+            keys = {k for k, v in now.items() if _other(was.get(k), v)} | (was.keys() - now.keys())
+            found |= {(kind, key) for key in (*keys, "")} if keys else set()
+        return frozenset(found)
 
     def _reads_so(self, kept: Kept) -> bool:
         if kept.broke is not None and self._differs(kept.broke, kept.note[kept.broke]):
@@ -220,7 +243,7 @@ class Inputs:
             now: Any = getattr(self.document, key)
         else:
             now = self._raw[kind].get(key) if key else self._raw[kind]
-        return now is not was and bool(now != was)
+        return _other(was, now)
 
     def once(
         self,
@@ -250,7 +273,15 @@ class Inputs:
             if _READING.notes:
                 _READING.notes[-1].update(found[1].note)
             return cast(T, found[1].value)
-        kept = self.memory.find(owner, key, holds)
+        before = self._there.get(here)
+        if (
+            before is not None
+            and before[1].note.keys().isdisjoint(self._otherwise)
+            and before[1].also == also
+        ):
+            kept: Kept | None = before[1]
+        else:
+            kept = self.memory.find(owner, key, holds)
         if kept is None:
             note: Note = {}
             _READING.notes.append(note)
@@ -339,50 +370,7 @@ class Inputs:
         said = {**self.said, **gone, address: changed}
         rules, options = self._raw["rule"], self._raw["option"]
         if given is None and not self._planned:
-            return Inputs(self.document, said, rules, options, self.memory.child())
+            return Inputs(self.document, said, rules, options, self.memory.child(), before=self)
         # What was worked out from what a provider gives does not hold for a plan in its place.
         planned = self._planned | {address}
         return Inputs(self.document, said, rules, options, Memory(), planned)
-
-
-def derived(
-    inputs: Inputs,
-    solve: Callable[[Mapping[str, Any]], Any],
-    blank: Resolved,
-    reads: tuple[str, ...],
-    choices: tuple[str, ...] = (),
-) -> Resolved:
-    """A quantity worked out from others by a formula that takes arrays, with its parts by source.
-
-    Parameters
-    ----------
-    solve
-        The formula, of what is read by address; takes numbers or arrays of one shape.
-    blank : Resolved
-        Its address, name and kind.
-    reads, choices
-        What it reads, and the options that decide how; while one is missing it has no value.
-
-    Returns
-    -------
-    Resolved
-        Its parts are central differences over one standard uncertainty of each source, JCGM 100,
-        5.1.3, note 2.
-    """
-    found = [inputs.quantities[a] for a in reads]
-    sources = tuple(dict.fromkeys(s for q in found for s in q.wants or (q.address,)))
-    more = tuple(dict.fromkeys((*choices, *(c for q in found for c in q.choices))))
-    blank = replace(blank, wants=sources, choices=more, parts={})
-    if any(q.value is None for q in found) or any(not inputs.options.get(c) for c in choices):
-        return blank
-    value = float(solve({q.address: q.value for q in found}))
-    parts = {}
-    for source in dict.fromkeys(s for q in found for s in q.spread):
-        moved = {q.address: q.spread.get(source, 0.0) for q in found}
-        up, down = (
-            float(solve({q.address: (q.value or 0.0) + way * moved[q.address] for q in found}))
-            for way in (1.0, -1.0)
-        )
-        parts[source] = (up - down) / 2.0
-    pm = 2.0 * math.hypot(*parts.values())
-    return replace(blank, status=Status.STANDING, value=value, pm=pm, parts=parts)

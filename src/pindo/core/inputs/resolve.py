@@ -90,6 +90,8 @@ def resolve(build: Build, memory: Memory | None = None, before: Inputs | None = 
     rules = {
         id: overrides[id].value if id in overrides else rule.value for id, rule in RULES.items()
     }
-    found = Standing(build, quantities, rules, options_of(build.options), memory)
+    near = before if before is not None and before.memory is memory else None
+    options = options_of(build.options)
+    found = Standing(build, quantities, rules, options, memory, before=near)
     found.pieces = pieces
     return found

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 
 from pindo.core.document.evidence import Source
+from pindo.core.inputs.derived import moved
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.read import Read
 from pindo.core.judging.check import Check, Choice, Constant, Formula, Limit
@@ -139,10 +140,7 @@ def _planned(inputs: Inputs, planned: Mapping[str, np.ndarray], i: int) -> Input
 
 @dataclass(frozen=True)
 class _Moved:
-    """The inputs of a check in one array each, moved by each source in turn.
-
-    Row 0 the nominal, rows 2i+1 and 2i+2 one standard uncertainty of source i up and down.
-    """
+    """The inputs of a check, each moved by each source in turn."""
 
     read: Read
     sources: tuple[str, ...]
@@ -159,19 +157,8 @@ def sources_of(addresses: tuple[str, ...], inputs: Inputs) -> tuple[str, ...]:
 def _moved(addresses: tuple[str, ...], inputs: Inputs) -> _Moved:
     def make() -> _Moved:
         quantities = [inputs.quantities[a] for a in addresses]
-        spreads = [q.spread for q in quantities]
-        sources = tuple(dict.fromkeys(s for spread in spreads for s in spread))
-        read: dict[str, Any] = {}
-        for q, spread in zip(quantities, spreads, strict=True):
-            if not spread:
-                read[q.address] = q.value
-                continue
-            column = np.full(2 * len(sources) + 1, q.value or 0.0)
-            for source, part in spread.items():
-                at = 2 * sources.index(source) + 1
-                column[at] += part
-                column[at + 1] -= part
-            read[q.address] = column
+        sources = tuple(dict.fromkeys(s for q in quantities for s in q.spread))
+        read = {q.address: moved(q, sources) for q in quantities}
         return _Moved(Read(read), sources)
 
     return inputs.once(("moved", addresses), make)
@@ -222,14 +209,16 @@ class Propagated:
     contributions: Mapping[str, float]
 
 
-def _spread(numbers: np.ndarray) -> np.ndarray:
-    """Signed change of a number with each source, shape (sources,)."""
-    with np.errstate(invalid="ignore", over="ignore"):
-        up, down = numbers[1::2] - numbers[0], numbers[0] - numbers[2::2]
-        large, small = np.maximum(np.abs(up), np.abs(down)), np.minimum(np.abs(up), np.abs(down))
-        kink = (up * down < 0.0) | (large > KINK * small)
-        steeper = np.where(np.abs(up) >= np.abs(down), up, down)
-        return np.asarray(np.where(kink, steeper, (up + down) / 2.0))
+def _spread(numbers: list[float]) -> list[float]:
+    """Signed change of a number with each source."""
+    at = numbers[0]
+    parts = []
+    for higher, lower in zip(numbers[1::2], numbers[2::2], strict=True):
+        up, down = higher - at, at - lower
+        small, large = sorted((abs(up), abs(down)))
+        kink = up * down < 0.0 or large > KINK * small
+        parts.append((up if abs(up) >= abs(down) else down) if kink else (up + down) / 2.0)
+    return parts
 
 
 def propagate(check: Check, inputs: Inputs) -> Propagated:
@@ -241,16 +230,16 @@ def propagate(check: Check, inputs: Inputs) -> Propagated:
     function has a kink inside the doubt (the middle of a band, the end of an overlap, a least of
     several); there the mean would cancel and hide the doubt, and the larger of them counts.
     """
-    moved = _moved(check.addresses, inputs)
-    result = outcome(check, inputs, moved.read)
-    rows = 2 * len(moved.sources) + 1
+    by_source = _moved(check.addresses, inputs)
+    result = outcome(check, inputs, by_source.read)
+    rows = 2 * len(by_source.sources) + 1
 
-    def column(numbers: Any) -> np.ndarray:
-        array = np.asarray(numbers, float)
-        return np.full(rows, array) if array.size == 1 else array  # what no source moves
+    def column(numbers: Any) -> list[float]:
+        found: list[float] = np.asarray(numbers, float).reshape(-1).tolist()
+        return found * rows if len(found) == 1 else found  # what no source moves
 
     def first(numbers: Any) -> float | None:
-        return None if numbers is None else float(column(numbers)[0])
+        return None if numbers is None else column(numbers)[0]
 
     margin, value = column(result.margin), column(result.value)
     parts = _spread(margin)
@@ -259,8 +248,8 @@ def propagate(check: Check, inputs: Inputs) -> Propagated:
     one = (result.low is None) != (result.high is None)
     of_value = parts if fixed and one else _spread(value)
     return Propagated(
-        nominal=Outcome(float(value[0]), first(result.low), first(result.high), float(margin[0])),
-        u_margin=math.sqrt(float(parts @ parts)),
-        u_value=math.sqrt(float(of_value @ of_value)),
-        contributions=dict(zip(moved.sources, map(float, parts), strict=True)),
+        nominal=Outcome(value[0], first(result.low), first(result.high), margin[0]),
+        u_margin=math.sqrt(math.fsum(p * p for p in parts)),
+        u_value=math.sqrt(math.fsum(p * p for p in of_value)),
+        contributions=dict(zip(by_source.sources, parts, strict=True)),
     )

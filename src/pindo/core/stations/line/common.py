@@ -5,7 +5,8 @@ from types import MappingProxyType
 from typing import Any
 
 from pindo.core.drawing.board import Reading
-from pindo.core.inputs.inputs import Inputs, derived
+from pindo.core.inputs.derived import derived
+from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
 
 REST = MappingProxyType(
