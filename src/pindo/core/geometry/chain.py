@@ -4,14 +4,14 @@ Sources: chain length in pitches, closed form of the usual handbook formula (fro
 shear, closed form.
 """
 
-from typing import Any
-
 import numpy as np
+
+from pindo.core.numbers import Numbers
 
 
 def length_pitches(
-    chain_centre_mm: Any, chain_pitch_mm: Any, driver_teeth: Any, driven_teeth: Any
-) -> Any:
+    chain_centre_mm: Numbers, chain_pitch_mm: Numbers, driver_teeth: Numbers, driven_teeth: Numbers
+) -> Numbers:
     """Chain length in pitches [-]: 2C/p + (N1 + N2)/2 + ((N2 - N1)/(2 pi))² p/C."""
     turn = ((driven_teeth - driver_teeth) / (2.0 * np.pi)) ** 2
     return (
@@ -21,7 +21,9 @@ def length_pitches(
     )
 
 
-def centre_for(chain_links: Any, chain_pitch_mm: Any, driver_teeth: Any, driven_teeth: Any) -> Any:
+def centre_for(
+    chain_links: Numbers, chain_pitch_mm: Numbers, driver_teeth: Numbers, driven_teeth: Numbers
+) -> Numbers:
     """Centre distance at which a chain of so many pitches is straight: the inverse of the
     length. [mm]
     """
@@ -31,13 +33,13 @@ def centre_for(chain_links: Any, chain_pitch_mm: Any, driver_teeth: Any, driven_
 
 
 def take_up_left(
-    take_up_mm: Any,
-    chain_links: Any,
-    chain_pitch_mm: Any,
-    chain_centre_mm: Any,
-    driver_teeth: Any,
-    driven_teeth: Any,
-) -> Any:
+    take_up_mm: Numbers,
+    chain_links: Numbers,
+    chain_pitch_mm: Numbers,
+    chain_centre_mm: Numbers,
+    driver_teeth: Numbers,
+    driven_teeth: Numbers,
+) -> Numbers:
     """Take-up left after the chain is straight: the engine slides from the middle to where the
     chain wants it. [mm]
     """
@@ -46,14 +48,14 @@ def take_up_left(
     )
 
 
-def odd_pitches(chain_links: Any) -> Any:
+def odd_pitches(chain_links: Numbers) -> Numbers:
     """1 for an odd number of pitches, which needs a cranked link, else 0 [-]."""
     return np.asarray(chain_links) % 2
 
 
 def free_span(
-    chain_centre_mm: Any, chain_pitch_mm: Any, driver_teeth: Any, driven_teeth: Any
-) -> Any:
+    chain_centre_mm: Numbers, chain_pitch_mm: Numbers, driver_teeth: Numbers, driven_teeth: Numbers
+) -> Numbers:
     """Free length of chain between two sprockets: sqrt(C² - (r2 - r1)²) over their pitch
     circles. [mm]
     """
@@ -64,32 +66,38 @@ def free_span(
     return np.sqrt(np.maximum(chain_centre_mm**2 - (r2 - r1) ** 2, 1e-9))
 
 
-def plane_angle_deg(driver_plane_mm: Any, driven_plane_mm: Any, span_mm: Any) -> Any:
+def plane_angle_deg(
+    driver_plane_mm: Numbers, driven_plane_mm: Numbers, span_mm: Numbers
+) -> Numbers:
     """Angle of the chain off the sprockets' plane: atan(offset / free span). [deg]"""
     return np.degrees(np.arctan(np.abs(driver_plane_mm - driven_plane_mm) / span_mm))
 
 
 def road_speed_kmh(
-    engine_rpm: Any, reduction_ratio: Any, driver_teeth: Any, driven_teeth: Any, tyre_mm: Any
-) -> Any:
+    engine_rpm: Numbers,
+    reduction_ratio: Numbers,
+    driver_teeth: Numbers,
+    driven_teeth: Numbers,
+    tyre_mm: Numbers,
+) -> Numbers:
     """Road speed at an engine speed with the clutch locked. [km/h]"""
     wheel_rpm = engine_rpm / reduction_ratio * driver_teeth / driven_teeth
     return wheel_rpm * np.pi * tyre_mm * 60.0 / 1e6
 
 
-def torque_nm(engine_power_kw: Any, engine_rpm: Any) -> Any:
+def torque_nm(engine_power_kw: Numbers, engine_rpm: Numbers) -> Numbers:
     """T = 9549 P/n. [N·m]"""
     return 9549.0 * engine_power_kw / engine_rpm
 
 
 def hub_wanted(
-    engine_power_kw: Any,
-    engine_rpm: Any,
-    clutch_shaft_mm: Any,
-    clutch_key_mm: Any,
+    engine_power_kw: Numbers,
+    engine_rpm: Numbers,
+    clutch_shaft_mm: Numbers,
+    clutch_key_mm: Numbers,
     key_shear_mpa: float,
     key_service_factor: float,
-) -> Any:
+) -> Numbers:
     """Length of key that carries the torque in shear: 2 T k/(d w tau). [mm]"""
     return (
         2.0

@@ -1,15 +1,15 @@
 """A chain from the engine to the driven axle: where its sprockets stand, how it lies."""
 
 from collections.abc import Mapping
-from typing import Any
 
 import numpy as np
 
 from pindo.core.geometry import chain
 from pindo.core.geometry.frames import POSE, YAW_DEG, Vector, point_in_vehicle
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.numbers import Numbers
 
-Read = Mapping[str, Any]
+Read = Mapping[str, Numbers]
 CENTRES = (
     *POSE,
     "sprocket_back_mm",
@@ -44,23 +44,24 @@ class ChainDrive:
             read["sprocket_up_mm"],
         )
 
-    def centre(self, read: Read) -> Any:
+    def centre(self, read: Read) -> Numbers:
         """Centre distance of the sprockets, seen along the driven axle. [mm]"""
         if self.centre_read:
             return read["chain_centre_mm"]
         x, _, z = self._driver(read)
-        return np.hypot(x + read["driven_axle_back_mm"], z + read["axle_drop_mm"])
+        centre: Numbers = np.hypot(x + read["driven_axle_back_mm"], z + read["axle_drop_mm"])
+        return centre
 
-    def driver_plane(self, read: Read) -> Any:
+    def driver_plane(self, read: Read) -> Numbers:
         """Driver sprocket left of the centre plane. [mm]"""
         return read["driver_plane_mm"] if self.plane_read else self._driver(read)[1]
 
-    def plane_angle(self, read: Read, driven_plane_mm: Any) -> Any:
+    def plane_angle(self, read: Read, driven_plane_mm: Numbers) -> Numbers:
         """Angle of the chain off the sprockets' plane, over its free span. [deg]"""
         span = chain.free_span(self.centre(read), *(read[a] for a in SPROCKETS))
         return chain.plane_angle_deg(self.driver_plane(read), driven_plane_mm, span)
 
-    def take_up_left(self, read: Read, take_up_mm: Any, chain_links: Any) -> Any:
+    def take_up_left(self, read: Read, take_up_mm: Numbers, chain_links: Numbers) -> Numbers:
         """Take-up left after the chain is straight. [mm]"""
         return chain.take_up_left(
             take_up_mm,
@@ -71,7 +72,7 @@ class ChainDrive:
             read["driven_teeth"],
         )
 
-    def length(self, read: Read) -> Any:
+    def length(self, read: Read) -> Numbers:
         """Chain length in pitches [-]."""
         return chain.length_pitches(self.centre(read), *(read[a] for a in SPROCKETS))
 

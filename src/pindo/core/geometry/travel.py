@@ -7,17 +7,18 @@ hub goes inboard.
 
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 
-Read = Mapping[str, Any]
+from pindo.core.numbers import Numbers
+
+Read = Mapping[str, Numbers]
 # Positions of the lower link tried between its stops; the path is smooth, so a straight line
 # between two is exact to micrometres.
 STEPS = 401
 
 
-def arc(rise_mm: Any, forward_mm: Any, up_mm: Any) -> tuple[Any, Any]:
+def arc(rise_mm: Numbers, forward_mm: Numbers, up_mm: Numbers) -> tuple[Numbers, Numbers]:
     """Axle on an arm about a pivot ``forward`` ahead of it and ``up`` above it: forward shift [mm],
     turn nose up [deg].
 
@@ -30,7 +31,7 @@ def arc(rise_mm: Any, forward_mm: Any, up_mm: Any) -> tuple[Any, Any]:
     return forward_mm - ahead, turned
 
 
-def leaf(rise_mm: Any, read: Read, radius_share: float) -> tuple[Any, Any]:
+def leaf(rise_mm: Numbers, read: Read, radius_share: float) -> tuple[Numbers, Numbers]:
     """Leaf springs: an arc about the front eye with a share of the front half as radius; the
     turn is the leaf's. [mm, deg]
     """
@@ -61,7 +62,7 @@ WISHBONES = (
 )
 
 
-def links(rise_mm: Any, read: Read, names: tuple[str, ...] = LINKS) -> tuple[Any, Any]:
+def links(rise_mm: Numbers, read: Read, names: tuple[str, ...] = LINKS) -> tuple[Numbers, Numbers]:
     """Two links (a four-bar) that carry a point of their coupler: the axle's centre, or the drive
     joint of a hub. Shift [mm], turn [deg].
 
@@ -117,7 +118,7 @@ def _path(geometry: tuple[float, ...]) -> tuple[np.ndarray, np.ndarray, np.ndarr
     return carried[good, 1][order], carried[good, 0][order], np.degrees(turn[good])[order]
 
 
-def guide(kind: str, rise_mm: Any, read: Read, radius_share: float) -> tuple[Any, Any]:
+def guide(kind: str, rise_mm: Numbers, read: Read, radius_share: float) -> tuple[Numbers, Numbers]:
     """Forward shift [mm] and turn nose up [deg] of the axle at a rise, for the guide that the
     build has.
     """
@@ -130,7 +131,7 @@ def guide(kind: str, rise_mm: Any, read: Read, radius_share: float) -> tuple[Any
     return 0.0 * rise_mm, 0.0 * rise_mm
 
 
-def strut(rise_mm: Any, read: Read) -> Any:
+def strut(rise_mm: Numbers, read: Read) -> Numbers:
     """Inboard shift of the drive joint on a lower arm and a strut, which is fixed to the knuckle
     and slides to its top. [mm]
 
@@ -140,7 +141,7 @@ def strut(rise_mm: Any, read: Read) -> Any:
     inside, below = read["arm_inside_mm"], read["arm_below_mm"]
     top = np.stack(np.broadcast_arrays(read["strut_inside_mm"], read["strut_up_mm"]))
 
-    def joint(swing: Any) -> tuple[Any, Any]:
+    def joint(swing: Numbers) -> tuple[Numbers, Numbers]:
         """Shift and rise of the drive joint for a rise of the arm's joint."""
         shift, _ = arc(
             swing,
@@ -160,7 +161,7 @@ def strut(rise_mm: Any, read: Read) -> Any:
     return joint(swing)[0]
 
 
-def sideways(kind: str, rise_mm: Any, read: Read) -> Any:
+def sideways(kind: str, rise_mm: Numbers, read: Read) -> Numbers:
     """Inboard shift of the drive joint in the hub at a rise of the wheel, seen from behind. [mm]"""
     if kind == "wishbones":
         return links(rise_mm, read, WISHBONES)[0]

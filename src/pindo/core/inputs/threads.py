@@ -8,8 +8,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from types import MappingProxyType
-from typing import Any
 
+from pindo.core.numbers import Numbers
 from pindo.core.tables import read_table
 
 INCH_MM = 25.4
@@ -103,14 +103,14 @@ def thread_words(d_mm: float, pitch_mm: float | None) -> str:
     return row.words if row else f"{size_words(d_mm)} x {pitch_mm:.4g} mm"
 
 
-def stress_area(d_mm: Any, pitch_mm: Any, metric: bool = True) -> Any:
+def stress_area(d_mm: Numbers, pitch_mm: Numbers, metric: bool = True) -> Numbers:
     """Stress area of a thread [mm²]: pi/4 (d - 0.9382 P)² metric (ISO 898-1), pi/4 (d - 0.9743
     P)² unified (ASME B1.1).
     """
     return math.pi / 4.0 * (d_mm - (0.9382 if metric else 0.9743) * pitch_mm) ** 2
 
 
-def pitch_diameter(d_mm: Any, pitch_mm: Any) -> Any:
+def pitch_diameter(d_mm: Numbers, pitch_mm: Numbers) -> Numbers:
     """Basic pitch diameter, ISO 724 and ASME B1.1: d - 0.6495 P. [mm]"""
     return d_mm - 0.649519 * pitch_mm
 

@@ -3,15 +3,16 @@ signatures are cached.
 """
 
 import re
-from typing import Any
+
+from pindo.core.numbers import Numbers
 
 
-def given(x: Any) -> Any:
+def given(x: Numbers) -> Numbers:
     """A dimension as it is."""
     return x
 
 
-def difference(a: Any, b: Any) -> Any:
+def difference(a: Numbers, b: Numbers) -> Numbers:
     """a - b, in their unit."""
     return a - b
 
@@ -34,7 +35,7 @@ def same_words(a: str, b: str) -> float:
     return 1.0 if _spelled(a) == _spelled(b) else 0.0
 
 
-def read_all(read: Any) -> float:
+def read_all(read: Numbers) -> float:
     """A question that only needs its inputs to be there."""
     return 0.0
 

@@ -9,7 +9,6 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
-from typing import Any
 
 from pindo.core.document.evidence import closes_safety
 from pindo.core.document.rows import BoltedJoint
@@ -18,6 +17,7 @@ from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantity import parse
 from pindo.core.inputs.quantity_reader import EntryError
 from pindo.core.inputs.threads import pitch_diameter, stress_area
+from pindo.core.numbers import Numbers
 
 FRICTION: Mapping[str, tuple[str, str]] = MappingProxyType(
     {
@@ -34,7 +34,9 @@ BEARING_SHARE = 0.65
 SAME_SHARE = 0.005  # a last stage within half a per cent of the torque is the torque, rounded
 
 
-def preload(torque_nm: Any, d_mm: Any, pitch_mm: Any, mu: Any, bearing_mm: Any) -> Any:
+def preload(
+    torque_nm: Numbers, d_mm: Numbers, pitch_mm: Numbers, mu: Numbers, bearing_mm: Numbers
+) -> Numbers:
     """Preload from a torque, the same friction under the head as in the thread. [N]
 
     F = T/(0.159 P + 0.577 d2 mu + r_m mu), with r_m the mean radius of the bearing face.
@@ -47,14 +49,14 @@ def preload(torque_nm: Any, d_mm: Any, pitch_mm: Any, mu: Any, bearing_mm: Any) 
 
 
 def proof_share(
-    torque_nm: Any,
-    d_mm: Any,
-    pitch_mm: Any,
-    mu: Any,
+    torque_nm: Numbers,
+    d_mm: Numbers,
+    pitch_mm: Numbers,
+    mu: Numbers,
     bearing_mm: float,
     proof: float,
     metric: float,
-) -> Any:
+) -> Numbers:
     """Preload as a share of the proof load. [%]"""
     return (
         100.0

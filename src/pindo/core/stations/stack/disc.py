@@ -4,11 +4,11 @@ All lengths mm; arrays broadcast. Sums along one axis: closed forms, no publishe
 """
 
 from functools import partial
-from typing import Any
 
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
+from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STACK_STATES, clutched
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
@@ -17,45 +17,51 @@ check = partial(Check, station=Station.STACK, question="stack.disc", accepts=STA
 
 
 def spline_engagement_new(
-    tip_s: Any,
-    spline_start_mm: Any,
-    spline_mm: Any,
-    friction_face_s: Any,
-    hub_front_mm: Any,
-    hub_mm: Any,
-) -> Any:
+    tip_s: Numbers,
+    spline_start_mm: Numbers,
+    spline_mm: Numbers,
+    friction_face_s: Numbers,
+    hub_front_mm: Numbers,
+    hub_mm: Numbers,
+) -> Numbers:
     """Full teeth of the shaft inside the hub of a new disc. [mm]"""
     start, front = tip_s + spline_start_mm, friction_face_s + hub_front_mm
     return overlap(start, start + spline_mm, front, front + hub_mm)
 
 
 def spline_engagement_worn(
-    tip_s: Any,
-    spline_start_mm: Any,
-    spline_mm: Any,
-    friction_face_s: Any,
-    hub_front_mm: Any,
-    hub_mm: Any,
-    disc_wear_mm: Any,
-) -> Any:
+    tip_s: Numbers,
+    spline_start_mm: Numbers,
+    spline_mm: Numbers,
+    friction_face_s: Numbers,
+    hub_front_mm: Numbers,
+    hub_mm: Numbers,
+    disc_wear_mm: Numbers,
+) -> Numbers:
     """The same with a worn disc: its middle stands half the wear nearer to the flywheel. [mm]"""
     front = hub_front_mm - disc_wear_mm / 2.0
     return spline_engagement_new(tip_s, spline_start_mm, spline_mm, friction_face_s, front, hub_mm)
 
 
-def whole_hub_less(hub_mm: Any, spline_short_max_mm: float) -> Any:
+def whole_hub_less(hub_mm: Numbers, spline_short_max_mm: float) -> Numbers:
     """The engagement wanted: the whole hub less what may stand off. [mm]"""
     return hub_mm - spline_short_max_mm
 
 
 def guide_tube_gap(
-    mouth_s: Any, guide_tube_mm: Any, friction_face_s: Any, hub_front_mm: Any, hub_mm: Any
-) -> Any:
+    mouth_s: Numbers,
+    guide_tube_mm: Numbers,
+    friction_face_s: Numbers,
+    hub_front_mm: Numbers,
+    hub_mm: Numbers,
+) -> Numbers:
     """Rear end of a new disc's hub to the end of the guide tube. [mm]"""
     return mouth_s + guide_tube_mm - (friction_face_s + hub_front_mm + hub_mm)
 
 
-def hub_to_bolt_heads(hub_front_mm: Any, bolt_heads_mm: Any, disc_wear_mm: Any) -> Any:
+def hub_to_bolt_heads(
+    hub_front_mm: Numbers, bolt_heads_mm: Numbers, disc_wear_mm: Numbers
+) -> Numbers:
     """Front end of a worn disc's hub to the heads of the flywheel bolts. [mm]"""
     return hub_front_mm - disc_wear_mm / 2.0 - bolt_heads_mm
 

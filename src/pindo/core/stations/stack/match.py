@@ -1,7 +1,6 @@
 """What has to match from crank to input shaft. All lengths mm; arrays broadcast."""
 
 from functools import partial
-from typing import Any
 
 import numpy as np
 
@@ -9,6 +8,7 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
+from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES, clutched
 from pindo.core.stations.stack.section import section_board
 
@@ -16,8 +16,11 @@ check = partial(Check, station=Station.STACK, question="stack.match", accepts=ST
 
 
 def bolt_circle_play(
-    crank_pcd_mm: Any, flywheel_pcd_mm: Any, crank_bolt_mm: Any, flywheel_hole_mm: Any
-) -> Any:
+    crank_pcd_mm: Numbers,
+    flywheel_pcd_mm: Numbers,
+    crank_bolt_mm: Numbers,
+    flywheel_hole_mm: Numbers,
+) -> Numbers:
     """Play left at a bolt: (H - F)/2 less the difference of the two circles' radii. [mm]
 
     Fixed fastener, ASME Y14.5: a bolt into a thread passes when the centres differ by no more than
@@ -26,37 +29,37 @@ def bolt_circle_play(
     return (flywheel_hole_mm - crank_bolt_mm) / 2.0 - np.abs(crank_pcd_mm - flywheel_pcd_mm) / 2.0
 
 
-def register_clearance(flywheel_register_mm: Any, crank_register_mm: Any) -> Any:
+def register_clearance(flywheel_register_mm: Numbers, crank_register_mm: Numbers) -> Numbers:
     """Diametral clearance of the flywheel on the crank's spigot; negative is interference. [mm]"""
     return flywheel_register_mm - crank_register_mm
 
 
-def disc_on_face(friction_face_mm: Any, disc_od_mm: Any) -> Any:
+def disc_on_face(friction_face_mm: Numbers, disc_od_mm: Numbers) -> Numbers:
     """Friction face less disc diameter: negative when the lining hangs over. [mm]"""
     return friction_face_mm - disc_od_mm
 
 
-def nose_clearance(pilot_bore_mm: Any, nose_d_mm: Any) -> Any:
+def nose_clearance(pilot_bore_mm: Numbers, nose_d_mm: Numbers) -> Numbers:
     """Diametral clearance of the nose in its bearing. [mm]"""
     return pilot_bore_mm - nose_d_mm
 
 
-def bearing_press(pilot_od_mm: Any, pilot_seat_mm: Any) -> Any:
+def bearing_press(pilot_od_mm: Numbers, pilot_seat_mm: Numbers) -> Numbers:
     """Diametral interference of the pilot bearing in its seat. [mm]"""
     return pilot_od_mm - pilot_seat_mm
 
 
-def release_bore_clearance(release_bore_mm: Any, guide_tube_od_mm: Any) -> Any:
+def release_bore_clearance(release_bore_mm: Numbers, guide_tube_od_mm: Numbers) -> Numbers:
     """Diametral clearance of the release bearing's carrier on the guide tube. [mm]"""
     return release_bore_mm - guide_tube_od_mm
 
 
-def spline_od_difference(disc_spline_od_mm: Any, shaft_spline_od_mm: Any) -> Any:
+def spline_od_difference(disc_spline_od_mm: Numbers, shaft_spline_od_mm: Numbers) -> Numbers:
     """Hub's major diameter less the shaft's. [mm]"""
     return disc_spline_od_mm - shaft_spline_od_mm
 
 
-def pattern_difference(cover_pcd_mm: Any, flywheel_cover_pcd_mm: Any) -> Any:
+def pattern_difference(cover_pcd_mm: Numbers, flywheel_cover_pcd_mm: Numbers) -> Numbers:
     """Clutch cover's bolt circle less the flywheel's. [mm]"""
     return cover_pcd_mm - flywheel_cover_pcd_mm
 

@@ -5,7 +5,6 @@ All lengths mm; arrays broadcast. Sums along one axis: closed forms, no publishe
 
 from collections.abc import Iterator
 from functools import partial
-from typing import Any
 
 import numpy as np
 
@@ -14,6 +13,7 @@ from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
+from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STACK_STATES, clutched
 from pindo.core.stations.stack.section import section_board
 
@@ -21,12 +21,12 @@ check = partial(Check, station=Station.STACK, question="stack.release", accepts=
 
 
 def release_gap(
-    mouth_s: Any,
-    release_parked_mm: Any,
-    release_shim_mm: Any,
-    friction_face_s: Any,
-    finger_height_mm: Any,
-) -> Any:
+    mouth_s: Numbers,
+    release_parked_mm: Numbers,
+    release_shim_mm: Numbers,
+    friction_face_s: Numbers,
+    finger_height_mm: Numbers,
+) -> Numbers:
     """Parked release bearing to the fingers of a new clutch; negative when it is pushed back.
     [mm]
     """
@@ -34,23 +34,23 @@ def release_gap(
     return bearing - (friction_face_s + finger_height_mm)
 
 
-def finger_shift(disc_wear_mm: Any, lever_ratio: Any) -> Any:
+def finger_shift(disc_wear_mm: Numbers, lever_ratio: Numbers) -> Numbers:
     """How far the fingers move back as the lining wears: wear x lever ratio. [mm]"""
     return disc_wear_mm * lever_ratio
 
 
-def release_wanted(disc_wear_mm: Any, lever_ratio: Any, release_spare_mm: float) -> Any:
+def release_wanted(disc_wear_mm: Numbers, lever_ratio: Numbers, release_spare_mm: float) -> Numbers:
     """A bearing that stands off without adjuster needs the whole shift, and a spare. [mm]"""
     return finger_shift(disc_wear_mm, lever_ratio) + release_spare_mm
 
 
 def retract_reserve(
-    mouth_s: Any,
-    release_parked_mm: Any,
-    release_shim_mm: Any,
-    friction_face_s: Any,
-    finger_height_mm: Any,
-) -> Any:
+    mouth_s: Numbers,
+    release_parked_mm: Numbers,
+    release_shim_mm: Numbers,
+    friction_face_s: Numbers,
+    finger_height_mm: Numbers,
+) -> Numbers:
     """How far the bearing can still be pushed back from the fingers of a new clutch; negative when
     it does not reach them. [mm]
     """
@@ -59,25 +59,27 @@ def retract_reserve(
     )
 
 
-def retract_wanted(disc_wear_mm: Any, lever_ratio: Any, retract_reserve_mm: float) -> Any:
+def retract_wanted(
+    disc_wear_mm: Numbers, lever_ratio: Numbers, retract_reserve_mm: float
+) -> Numbers:
     """A bearing that rides on the fingers must still go back by the shift, and a reserve. [mm]"""
     return finger_shift(disc_wear_mm, lever_ratio) + retract_reserve_mm
 
 
-def release_stroke(slave_stroke_mm: Any) -> Any:
+def release_stroke(slave_stroke_mm: Numbers) -> Numbers:
     """The stroke that the slave has. [mm]"""
     return slave_stroke_mm
 
 
 def stroke_wanted(
-    mouth_s: Any,
-    release_parked_mm: Any,
-    release_shim_mm: Any,
-    friction_face_s: Any,
-    finger_height_mm: Any,
-    finger_travel_mm: Any,
+    mouth_s: Numbers,
+    release_parked_mm: Numbers,
+    release_shim_mm: Numbers,
+    friction_face_s: Numbers,
+    finger_height_mm: Numbers,
+    finger_travel_mm: Numbers,
     travel_factor: float,
-) -> Any:
+) -> Numbers:
     """Stroke needed with a new disc: the gap, where there is one, then the fingers' travel, with a
     factor for losses. [mm]
 
@@ -90,8 +92,11 @@ def stroke_wanted(
 
 
 def cover_to_bell(
-    bell_mouth_s: Any, bell_depth_mm: Any, friction_face_s: Any, cover_height_mm: Any
-) -> Any:
+    bell_mouth_s: Numbers,
+    bell_depth_mm: Numbers,
+    friction_face_s: Numbers,
+    cover_height_mm: Numbers,
+) -> Numbers:
     """Rearmost point of the clutch cover to what stands behind it in the bell. [mm]"""
     return bell_mouth_s + bell_depth_mm - (friction_face_s + cover_height_mm)
 

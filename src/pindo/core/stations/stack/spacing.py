@@ -5,7 +5,6 @@ All lengths mm; arrays broadcast. Sums along one axis: closed forms, no publishe
 
 from collections.abc import Iterator
 from functools import partial
-from typing import Any
 
 import numpy as np
 
@@ -14,46 +13,53 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
+from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import JOINING, STACK_STATES, clutched
 from pindo.core.stations.stack.section import section_board
 
 check = partial(Check, station=Station.STACK, question="stack.spacing", accepts=STACK_STATES)
 
 
-def overlap(a_low: Any, a_high: Any, b_low: Any, b_high: Any) -> Any:
+def overlap(a_low: Numbers, a_high: Numbers, b_low: Numbers, b_high: Numbers) -> Numbers:
     """Length that two intervals share; negative is the gap between them. [mm]"""
     return np.minimum(a_high, b_high) - np.maximum(a_low, b_low)
 
 
 def pilot_engagement(
-    tip_s: Any, nose_mm: Any, nose_chamfer_mm: Any, pilot_rear_s: Any, pilot_width_mm: Any
-) -> Any:
+    tip_s: Numbers,
+    nose_mm: Numbers,
+    nose_chamfer_mm: Numbers,
+    pilot_rear_s: Numbers,
+    pilot_width_mm: Numbers,
+) -> Numbers:
     """Nose in its bearing: overlap of [tip + chamfer, tip + nose] with the bearing. [mm]"""
     bears, shoulder = tip_s + nose_chamfer_mm, tip_s + nose_mm
     return overlap(bears, shoulder, pilot_rear_s - pilot_width_mm, pilot_rear_s)
 
 
-def pilot_wanted(pilot_width_mm: Any, pilot_share: float, pilot_least_mm: float) -> Any:
+def pilot_wanted(pilot_width_mm: Numbers, pilot_share: float, pilot_least_mm: float) -> Numbers:
     """max(share x width, min(least, width)). [mm]"""
     return np.maximum(pilot_share * pilot_width_mm, np.minimum(pilot_least_mm, pilot_width_mm))
 
 
-def tip_clearance(tip_s: Any, crank_flange_mm: Any, crank_bore_depth_mm: Any) -> Any:
+def tip_clearance(
+    tip_s: Numbers, crank_flange_mm: Numbers, crank_bore_depth_mm: Numbers
+) -> Numbers:
     """Shaft tip to the bottom of the crank's bore. [mm]"""
     return tip_s - (crank_flange_mm - crank_bore_depth_mm)
 
 
-def shoulder_clearance(tip_s: Any, nose_mm: Any, pilot_rear_s: Any) -> Any:
+def shoulder_clearance(tip_s: Numbers, nose_mm: Numbers, pilot_rear_s: Numbers) -> Numbers:
     """Shaft shoulder behind the rear end of the pilot bearing. [mm]"""
     return tip_s + nose_mm - pilot_rear_s
 
 
-def flywheel_in_bell(bell_bore_mm: Any, flywheel_od_mm: Any) -> Any:
+def flywheel_in_bell(bell_bore_mm: Numbers, flywheel_od_mm: Numbers) -> Numbers:
     """Radial gap of the flywheel in the bell. [mm]"""
     return (bell_bore_mm - flywheel_od_mm) / 2.0
 
 
-def flywheel_in_window(window_mm: Any, flywheel_od_mm: Any) -> Any:
+def flywheel_in_window(window_mm: Numbers, flywheel_od_mm: Numbers) -> Numbers:
     """Radial gap of the flywheel in the plate's window. [mm]"""
     return (window_mm - flywheel_od_mm) / 2.0
 

@@ -4,13 +4,13 @@ All lengths mm; arrays broadcast.
 """
 
 from functools import partial
-from typing import Any
 
 import numpy as np
 
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
+from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STACK_STATES, clutched
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
@@ -19,31 +19,34 @@ check = partial(Check, station=Station.STACK, question="stack.starter", accepts=
 
 
 def parked_gap(
-    flywheel_flange_s: Any, ring_front_mm: Any, starter_flange_s: Any, starter_parked_mm: Any
-) -> Any:
+    flywheel_flange_s: Numbers,
+    ring_front_mm: Numbers,
+    starter_flange_s: Numbers,
+    starter_parked_mm: Numbers,
+) -> Numbers:
     """Parked pinion to the ring gear's front. [mm]"""
     return flywheel_flange_s + ring_front_mm - (starter_flange_s + starter_parked_mm)
 
 
 def mesh_depth(
-    starter_flange_s: Any,
-    starter_out_mm: Any,
-    pinion_mm: Any,
-    flywheel_flange_s: Any,
-    ring_front_mm: Any,
-    ring_width_mm: Any,
-) -> Any:
+    starter_flange_s: Numbers,
+    starter_out_mm: Numbers,
+    pinion_mm: Numbers,
+    flywheel_flange_s: Numbers,
+    ring_front_mm: Numbers,
+    ring_width_mm: Numbers,
+) -> Numbers:
     """Face of the thrown pinion inside the ring gear's face. [mm]"""
     front, out = flywheel_flange_s + ring_front_mm, starter_flange_s + starter_out_mm
     return overlap(out - pinion_mm, out, front, front + ring_width_mm)
 
 
-def mesh_wanted(ring_width_mm: Any, mesh_share: float) -> Any:
+def mesh_wanted(ring_width_mm: Numbers, mesh_share: float) -> Numbers:
     """Share of the ring's face that must mesh. [mm]"""
     return mesh_share * ring_width_mm
 
 
-def module_difference(pinion_module_mm: Any, ring_module_mm: Any) -> Any:
+def module_difference(pinion_module_mm: Numbers, ring_module_mm: Numbers) -> Numbers:
     """Pinion's module less the ring gear's. [mm]"""
     return pinion_module_mm - ring_module_mm
 
@@ -54,8 +57,8 @@ def least_module(module_match_max_mm: float) -> float:
 
 
 def centre_excess(
-    starter_centre_mm: Any, ring_module_mm: Any, ring_teeth: Any, pinion_teeth: Any
-) -> Any:
+    starter_centre_mm: Numbers, ring_module_mm: Numbers, ring_teeth: Numbers, pinion_teeth: Numbers
+) -> Numbers:
     """Measured centre distance less the one without backlash, m (z1 + z2)/2. [mm]"""
     return starter_centre_mm - ring_module_mm * (ring_teeth + pinion_teeth) / 2.0
 

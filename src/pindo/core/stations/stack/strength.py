@@ -1,17 +1,17 @@
 """Ratings: what carries the engine's torque, by its maker's word."""
 
 from functools import partial
-from typing import Any
 
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
+from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STACK_STATES, STRENGTH, clutched
 
 check = partial(Check, station=Station.STACK, question="stack.strength", accepts=STACK_STATES)
 
 
-def torque_ratio(rating_nm: Any, load_nm: Any) -> Any:
+def torque_ratio(rating_nm: Numbers, load_nm: Numbers) -> Numbers:
     """Rating over load [-]."""
     return rating_nm / load_nm
 
