@@ -433,7 +433,8 @@ export interface paths {
          *     With ``seen``, the tag of the version that was on the screen, it is refused where another hand
          *     changed the same since. With ``shown``, the tag of the version that the screen shows, it answers
          *     with what differs from that one, and the board of ``question``; otherwise with the whole build.
-         *     With ``dry`` nothing is stored: it answers as a trial, with everything that the acts touch.
+         *     With ``dry`` nothing is stored: it answers as a trial, with everything that the acts touch; with
+         *     ``near`` too only with what ``question`` says then, which takes a fraction of the time.
          */
         post: operations["enter_api_builds__id__entries_post"];
         delete?: never;
@@ -1110,8 +1111,7 @@ export interface components {
         };
         /**
          * Callout
-         * @description Where a dimension shows: its letter and the point that it speaks of. ``main`` ones are
-         *     always drawn.
+         * @description Where a dimension shows: its letter and the point that it speaks of.
          */
         Callout: {
             /** Letter */
@@ -1122,11 +1122,18 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+            /** Stretch */
+            stretch?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
             /**
-             * Main
-             * @default true
+             * From Axis
+             * @default false
              */
-            main: boolean;
+            from_axis: boolean;
         };
         /**
          * Catalogue
@@ -1136,10 +1143,6 @@ export interface components {
         Catalogue: {
             /** Dimensions */
             dimensions: components["schemas"]["DimensionRow"][];
-            /** Ledgers */
-            ledgers: {
-                [key: string]: components["schemas"]["LedgerRow"][];
-            };
             /** Options */
             options: components["schemas"]["OptionRow"][];
             /** Rules */
@@ -2411,6 +2414,42 @@ export interface components {
             /** rated load */
             rating: string | null;
         };
+        /** NearState[FindingLine] */
+        NearState_FindingLine_: {
+            /**
+             * Findings
+             * @description Those that are new.
+             */
+            findings: components["schemas"]["FindingLine"][];
+            /**
+             * Altered
+             * @description Of those that read otherwise, by id: the fields that differ.
+             */
+            altered: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /**
+             * Without
+             * @description Ids of those that there are no longer.
+             */
+            without: string[];
+            /**
+             * Quantities
+             * @description Those that stand otherwise.
+             */
+            quantities: {
+                [key: string]: components["schemas"]["Resolved"];
+            };
+            /**
+             * Boards
+             * @description The board of the question.
+             */
+            boards: {
+                [key: string]: components["schemas"]["Board"];
+            };
+        };
         /**
          * NewBuild
          * @description A new build: blank by name, or one of the demos.
@@ -3252,6 +3291,8 @@ export interface components {
             /** Name */
             name: string;
             station: components["schemas"]["Station"];
+            /** Question */
+            question: string;
             /** Letter */
             letter: string;
             /** Kind */
@@ -3297,6 +3338,11 @@ export interface components {
              * @default true
              */
             known: boolean;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
         };
         /**
          * Share
@@ -7086,6 +7132,7 @@ export interface operations {
                 shown?: string;
                 question?: string;
                 dry?: boolean;
+                near?: boolean;
                 who?: string;
                 hand?: string;
                 screen?: string;
@@ -7110,7 +7157,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildChange_FindingLine_"] | components["schemas"]["BuildState"] | components["schemas"]["TrialState_FindingLine_"];
+                    "application/json": components["schemas"]["BuildChange_FindingLine_"] | components["schemas"]["BuildState"] | components["schemas"]["TrialState_FindingLine_"] | components["schemas"]["NearState_FindingLine_"];
                 };
             };
             /** @description Bad Request */

@@ -57,18 +57,19 @@ class TheExample(unittest.TestCase):
         finally:
             withdraw(self.names["QUESTION"])
         board = shown["stack.shield"]
-        self.assertEqual([c.letter for c in board.drawings[0].callouts], ["BU"])
+        self.assertEqual([c.letter for c in board.drawings[0].callouts], ["A"])
         self.assertAlmostEqual(board.readings[0].value, self.by_hand())
         pages = pypdf.PdfReader(io.BytesIO(content)).pages
         text = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
         for words in ("Shield and ring", "room behind the shield", "Dust shield, bulge"):
             self.assertIn(words, text)
 
-    def test_a_letter_that_is_taken_is_refused(self):
+    def test_a_size_with_two_letters_is_refused(self):
         from dataclasses import replace
 
-        wrong = replace(self.names["QUESTION"], dimensions={"A": self.names["BULGE"]})
-        with self.assertRaisesRegex(DeclarationError, "letter A of shield_bulge_mm is taken"):
+        twice = {"A": self.names["BULGE"], "B": "shield_bulge_mm"}
+        wrong = replace(self.names["QUESTION"], dimensions=twice)
+        with self.assertRaisesRegex(DeclarationError, "shield_bulge_mm has two letters"):
             enrol(wrong)
         self.assertNotIn("stack.shield", QUESTIONS)
         DIMENSIONS.pop("shield_bulge_mm", None)

@@ -6,13 +6,13 @@ import unittest
 from pindo.core.assessment import assess_inputs, evaluate_all
 from pindo.core.boards import boards
 from pindo.core.document.lists import LISTS
-from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
+from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS
 from pindo.core.inputs.inputs import PROVIDERS
 from pindo.core.inputs.resolve import resolve
 from pindo.core.inputs.rules import RULES
 from pindo.core.inputs.units import KINDS
 from pindo.core.judging.check import Choice, Constant, Limit, Quantity
-from pindo.core.judging.question import QUESTIONS
+from pindo.core.judging.question import QUESTIONS, asked_at
 from pindo.demo import DEMOS
 from tests.support import build, demo, face
 
@@ -96,25 +96,27 @@ WITHOUT_CHECKS = {
 
 
 class Questions(unittest.TestCase):
-    def test_letters_of_a_station_are_told_apart_and_never_read_as_figures(self):
-        for station, ledger in LEDGERS.items():
+    def test_letters_of_a_question_begin_at_a_and_are_never_read_as_figures(self):
+        for question, ledger in LEDGERS.items():
             letters = list(ledger.values())
-            self.assertEqual(len(letters), len(set(letters)), station)
-            self.assertFalse(set("IO") & set("".join(letters)), station)
+            self.assertEqual(len(letters), len(set(letters)), question)
+            self.assertEqual(letters[:1], ["A"][: len(letters)], question)
+            self.assertFalse(set("IO") & set("".join(letters)), question)
 
     def test_printed_letters_stay(self):
         """Letters that stand on sheets in somebody's shop."""
-        for station, key, letter in (
-            ("survey", "gearbox_length_mm", "H"),
-            ("mate", "plate_mm", "K"),
-            ("stack", "crank_flange_mm", "A"),
-            ("stack", "plate_mm", "F"),
-            ("stack", "gearbox_torque_nm", "BS"),
-            ("seat", "engine_torque_nm", "Z"),
-            ("line", "wheelbase_mm", "BY"),
-            ("clear", "belt_take_up_mm", "E"),
+        for question, key, letter in (
+            ("survey.vehicle", "gearbox_length_mm", "H"),
+            ("mate.plate", "plate_mm", "D"),
+            ("mate.starter", "pocket_mm", "C"),
+            ("stack.spacing", "crank_flange_mm", "A"),
+            ("stack.spacing", "plate_mm", "F"),
+            ("stack.strength", "gearbox_torque_nm", "C"),
+            ("seat.mounts", "engine_torque_nm", "M"),
+            ("line.chain", "chain_pitch_mm", "C"),
+            ("clear.belt", "belt_take_up_mm", "E"),
         ):
-            self.assertEqual(LEDGERS[Station(station)][key], letter, key)
+            self.assertEqual(LEDGERS[question][key], letter, key)
 
     def test_every_dimension_choice_and_list_belongs_to_a_question(self):
         in_ledgers = {key for q in QUESTIONS.values() for key in q.ledger}
@@ -126,7 +128,13 @@ class Questions(unittest.TestCase):
 
     def test_a_dimension_is_asked_at_its_own_station(self):
         for key, d in DIMENSIONS.items():
-            self.assertIn(key, LEDGERS[d.station], key)
+            self.assertEqual(QUESTIONS[asked_at(key)].station, d.station, key)
+            self.assertEqual(
+                asked_at(key),
+                next(
+                    q for q, x in LEDGERS.items() if key in x and QUESTIONS[q].station == d.station
+                ),
+            )
 
     def test_what_is_given_is_given_by_its_address(self):
         inputs = resolve(demo())

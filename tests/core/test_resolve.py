@@ -5,7 +5,7 @@ import unittest
 from pindo.core.assessment import assess
 from pindo.core.document.build import Build, State
 from pindo.core.document.evidence import Source, Tool, closes_safety, default_pm, refused_state
-from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.quantities import Status
 from pindo.core.inputs.resolve import resolve
 from tests.support import build, demo, face, finding, hole, said, statement
@@ -184,12 +184,6 @@ class Contradiction(unittest.TestCase):
 
 
 class Catalogue(unittest.TestCase):
-    def test_a_dimension_keeps_its_letter_at_each_station(self):
-        self.assertEqual(
-            len(LEDGERS[Station.STACK].values()), len(set(LEDGERS[Station.STACK].values()))
-        )
-        self.assertIn("plate_mm", LEDGERS[Station.MATE])
-
     def test_every_dimension_says_how_it_is_taken(self):
         for d in DIMENSIONS.values():
             self.assertTrue(d.how, d.key)

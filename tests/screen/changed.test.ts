@@ -1,6 +1,6 @@
 // An answer tells what it makes different; the screen lays it on what it shows. Units as they are shown.
 import { describe, expect, it } from 'vitest'
-import { changed, differing } from '../../frontend/src/api/changed'
+import { changed, differing, nearer } from '../../frontend/src/api/changed'
 import type { Assessment, BuildChange, BuildState } from '../../frontend/src/api/types'
 import { figure, inShown, written } from '../../frontend/src/api/units'
 
@@ -61,5 +61,22 @@ describe('figures', () => {
     expect(inShown(100, 'torque', 'in')).toBeCloseTo(73.756, 3)
     expect(written(20, 'temperature', 'in')).toContain('°C')
     expect(written(3.785411784, 'volume', 'in')).toBe('1.00 US gal')
+  })
+})
+
+describe('what the question that is looked at says first', () => {
+  const of = (id: string, question: string, verdict: string) => ({ id, question, verdict }) as unknown as Assessment['findings'][number]
+  const stored = { ...stood, findings: [of('a', 'q', 'goes'), of('b', 'q', 'goes'), of('c', 'other', 'goes')] }
+  const last = { ...stood, quantities: { x: size(8), y: size(9) }, findings: [of('a', 'q', 'fouls'), of('b', 'q', 'goes'), of('c', 'other', 'tight')] } as unknown as Assessment
+  const near = (more: object) => ({ findings: [], altered: {}, without: [], quantities: {}, boards: {}, ...more }) as never
+
+  it('is laid on what is stored, so that what goes back reads as stored; the others stand as they were', () => {
+    const now = nearer(stored, last, near({ altered: { b: { verdict: 'tight' } }, quantities: { y: size(3) } }), 'q')
+    expect(now.findings.map((f) => [f.id, f.verdict])).toEqual([['a', 'goes'], ['b', 'tight'], ['c', 'tight']])
+    expect([now.quantities['x'], now.quantities['y']]).toEqual([size(1), size(3)])
+  })
+  it('takes findings out and in', () => {
+    const now = nearer(stored, last, near({ without: ['b'], findings: [of('new', 'q', 'fouls')] }), 'q')
+    expect(now.findings.map((f) => f.id)).toEqual(['a', 'c', 'new'])
   })
 })

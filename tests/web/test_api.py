@@ -720,6 +720,49 @@ class Vehicle(ApiCase):
             self.client.get(f"/api/builds/{other}/photos/{first.json()['id']}"), 404, "no picture"
         )
 
+    def test_the_question_that_is_looked_at_answers_as_the_whole_trial_does(self):
+        """Of each question: what the near answer leaves out of the stored build is what the whole
+        one leaves, finding by finding, with its board.
+        """
+        stored = self.client.get(self.url).json()["assessment"]["findings"]
+        named = {f["id"]: f["question"] for f in stored}
+        acts = [
+            {"do": "plan", "key": "plate_mm", "typed": "23.5", "unit": "mm"},
+            {"do": "plan", "key": "clocking_deg", "typed": "7", "unit": "deg"},
+            {"do": "plan", "key": "crank_side_mm", "typed": "40", "unit": "mm"},
+        ]
+        changed = 0
+        for question in self.client.get("/api/catalogue").json()["questions"]:
+            key = question["key"]
+            ask = {"dry": True, "question": key}
+            whole, near = (
+                self.client.post(f"{self.url}/entries", params=p, json={"acts": acts}).json()
+                for p in (ask, ask | {"near": True})
+            )
+            # What rests on all the others (steps, gates) waits for the whole answer.
+            own = {f["id"]: f for f in whole["findings"] if f["question"] == key}
+            own_altered = {k: v for k, v in whole["altered"].items() if named.get(k) == key}
+            found = {f["id"]: f for f in near["findings"]}
+            if key != "assemble.steps":
+                self.assertEqual((found, near["altered"]), (own, own_altered), key)
+                order = whole["order"] or list(named)
+                gone = {id for id, q in named.items() if q == key} - set(order)
+                self.assertEqual(set(near["without"]), gone, key)
+                self.assertEqual(near["quantities"], whole["quantities"], key)
+                if key in whole["boards"]:
+                    self.assertEqual(near["boards"][key], whole["boards"][key], key)
+            changed += len(near["altered"]) + len(near["findings"]) + len(near["without"])
+        self.assertGreater(changed, 50)
+        self.problem(
+            self.client.post(
+                f"{self.url}/entries",
+                params={"near": True, "question": "no.such"},
+                json={"acts": acts},
+            ),
+            404,
+            "There is no question no.such",
+        )
+
     def test_the_trial_of_a_pose_names_what_it_touches(self):
         move = {
             "op": "add",

@@ -1,5 +1,5 @@
 import { applyPatches, enablePatches, type Patch } from 'immer'
-import type { Assessment, Boards, BuildChange, BuildState, Finding, TrialState } from './types'
+import type { Assessment, Boards, BuildChange, BuildState, Finding, NearState, TrialState } from './types'
 
 enablePatches()
 
@@ -26,6 +26,16 @@ export function differing(stood: Assessment, now: Differing): Assessment {
     asked: now.asked ?? stood.asked,
     opens: now.opens ?? stood.opens,
   }
+}
+
+/** What one question says of a trial, laid on what is stored; all the others stand as the last whole answer left them. */
+export function nearer(stored: Assessment, last: Assessment, now: NearState, question: string): Assessment {
+  const altered = now.altered as Record<string, Partial<Finding> | undefined>
+  const without = new Set(now.without)
+  const own = new Map([...stored.findings.filter((f) => f.question === question && !without.has(f.id)), ...now.findings].map((f) => [f.id, altered[f.id] ? { ...f, ...altered[f.id] } : f]))
+  const kept = last.findings.flatMap((f) => (f.question === question ? (own.get(f.id) ?? []) : f))
+  const there = new Set(kept.map((f) => f.id))
+  return { ...last, findings: [...kept, ...[...own.values()].filter((f) => !there.has(f.id))], quantities: { ...stored.quantities, ...now.quantities } }
 }
 
 /** The build at the version that a change leads to. */

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Job, Looked, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Job, Looked, NearState, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
 
 /** How often another screen's changes are looked for. */
 const ASK_MS = 1000
@@ -48,6 +48,8 @@ export const api = {
     answer<BuildChange | BuildState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { ...by(), why: why.slice(0, 200), key, seen, ...looked } }, body: { acts: [...acts], lapse } })),
   trial: async (id: string, acts: Act[], question: string): Promise<TrialState> =>
     answer<TrialState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { question, dry: true } }, body: { acts, lapse: true } })),
+  near: async (id: string, acts: Act[], question: string): Promise<NearState> =>
+    answer<NearState>(await client.POST('/api/builds/{id}/entries', { params: { path: { id }, query: { question, dry: true, near: true } }, body: { acts, lapse: true } })),
   step: async (id: string, tag: string, kind: 'undo' | 'redo', of: number | undefined, looked: LookedAt): Promise<BuildChange | BuildState> =>
     answer<BuildChange | BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { ...by(), of, ...looked }, header: etag(tag) as never }, headers: etag(tag) })),
   opened: async (id: string, finding: string, acts: Act[]): Promise<Detail> =>

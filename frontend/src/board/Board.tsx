@@ -1,10 +1,12 @@
 import { useMemo, useState, type ReactNode } from 'react'
-import type { Drawing, Finding } from '../api/types'
+import type { Callout, Drawing, Finding } from '../api/types'
 import { figure } from '../api/units'
 import { useBuild } from '../shell/buildContext'
 import { DragHandle } from './DragHandle'
-import { columnsOfBubbles, fit, path, type Bubble, type Place } from './place'
+import { fit, lettersNear, type Box, type Bubble, type Place } from './place'
 import { Ruler } from './Ruler'
+import { Shapes } from './Shapes'
+import { SizeBox, SizeLine } from './SizeInPicture'
 import { useSize } from './useSize'
 
 interface Props {
@@ -13,41 +15,7 @@ interface Props {
   ruler: boolean
   /** Room in pixels round the picture, for letters and ruler. */
   edge: number
-  /** A wide, low picture. */
-  flat?: boolean
   children?: ReactNode
-}
-
-/** A hole's number beside it: the gearbox's outwards, the engine's inwards, so that neighbours do not cover each other. */
-function HoleLabel({ round, place }: { round: Drawing['rounds'][number]; place: Place }) {
-  const far = Math.hypot(round.x, round.y) || 1
-  const centred = round.style === 'pulley' || round.style === 'idler'
-  const out = centred ? 0 : ((round.d / 2) * place.scale + 13) * (round.part === 'gearbox' ? 1 : -1)
-  return (
-    <text x={place.x(round.x) + (out * round.x) / far} y={place.y(round.y) - (out * round.y) / far + 5} textAnchor="middle" className="holelabel mono">
-      {round.label}
-    </text>
-  )
-}
-
-function Shapes({ drawing, place }: { drawing: Drawing; place: Place }) {
-  return (
-    <>
-      {drawing.shapes.map((s, i) => (
-        <path key={i} d={path(s.points, place, s.closed)} className={`shape ${s.style} ${s.known ? '' : 'assumed'}`}>
-          <title>{s.known ? s.part : `${s.part}, drawn at a usual size: not all of it is measured`}</title>
-        </path>
-      ))}
-      {drawing.rounds.map((r, i) => (
-        <g key={i}>
-          <circle cx={place.x(r.x)} cy={place.y(r.y)} r={Math.max((r.d / 2) * place.scale, 1)} className={`round ${r.style} ${r.known ? '' : 'assumed'}`}>
-            <title>{r.label ? `${r.part} ${r.label}` : r.part}</title>
-          </circle>
-          {r.label && r.style !== 'land' && <HoleLabel round={r} place={place} />}
-        </g>
-      ))}
-    </>
-  )
 }
 
 /** A finding drawn where it is, as a dimensioned gap in its verdict's hue. */
@@ -72,19 +40,14 @@ function GapMark({ gap, finding, place }: { gap: Drawing['gaps'][number]; findin
 // Two letters want a longer bubble than one.
 const bubbleHalf = (letter: string) => (letter.length > 1 ? 16 : 10.5)
 
-function Callouts({ bubbles }: { bubbles: readonly Bubble[] }) {
+function Callouts({ bubbles, choose }: { bubbles: readonly Bubble[]; choose: (address: string) => void }) {
   const { lit, light, assessment } = useBuild()
-  const jump = (address: string) => {
-    const field = document.getElementById(`line-${address}`)?.querySelector('input')
-    field?.scrollIntoView({ block: 'center' })
-    field?.focus()
-  }
   return (
     <>
       {bubbles.map((b) => {
         const missing = assessment.quantities[b.address]?.value == null
         return (
-          <g key={b.address} className={`callout ${lit === b.address ? 'lit' : ''} ${missing ? 'missing' : ''}`} onPointerEnter={() => light(b.address)} onPointerLeave={() => light('')} onClick={() => jump(b.address)}>
+          <g key={b.address} data-callout={b.address} className={`callout ${lit === b.address ? 'lit' : ''} ${missing ? 'missing' : ''}`} onPointerEnter={() => light(b.address)} onPointerLeave={() => light('')} onClick={() => choose(b.address)}>
             <line x1={b.bubble[0]} y1={b.bubble[1]} x2={b.at[0]} y2={b.at[1]} />
             <circle cx={b.at[0]} cy={b.at[1]} r="1.8" className="anchor" />
             <rect x={b.bubble[0] - bubbleHalf(b.letter)} y={b.bubble[1] - 10.5} width={2 * bubbleHalf(b.letter)} height="21" rx="10.5" className="bubble" />
@@ -98,53 +61,79 @@ function Callouts({ bubbles }: { bubbles: readonly Bubble[] }) {
   )
 }
 
+/** Where the values of gaps and of grips, and words of the picture stand: no label may cover them. */
+function takenBy(drawing: Drawing, findings: ReadonlyMap<string, Finding>, openFinding: string, place: Place): Box[] {
+  const gaps = drawing.gaps
+    .filter((g) => gapShown(findings.get(g.finding), openFinding))
+    .map((g): Box => ({ x: (place.x(g.x1) + place.x(g.x2)) / 2, y: Math.min(place.y(g.y1), place.y(g.y2)) - 12, w: 50, h: 20 }))
+  const notes = drawing.notes.map((n): Box => ({ x: place.x(n.x) + 4 * n.text.length, y: place.y(n.y) - 5, w: 8.4 * n.text.length, h: 16 }))
+  return [...gaps, ...notes, ...drawing.handles.map((h): Box => ({ x: place.x(h.x) + 50, y: place.y(h.y), w: 130, h: 24 }))]
+}
+
+const gapShown = (finding: Finding | undefined, openFinding: string): finding is Finding =>
+  finding !== undefined && (finding.verdict === 'fouls' || finding.verdict === 'tight' || openFinding === finding.id)
+
+/** Letters that a picture holds at most; the size that is looked at comes beside them. */
+const MOST_LETTERS = 14
+
 /** A station's picture: to scale, live, with lettered callouts, findings where they are, and handles to drag. */
-export function Board({ drawing, label, ruler, edge, flat = false, children }: Props) {
-  const { assessment, lit, openFinding } = useBuild()
+export function Board({ drawing, label, ruler, edge, children }: Props) {
+  const { assessment, lit, openFinding, dimension } = useBuild()
   const [ref, size] = useSize<HTMLDivElement>()
+  const [typing, type] = useState('')
   // While something is dragged the scale stands still: what is under the pointer stays under it.
   const [held, hold] = useState<Place | null>(null)
   const fitted = useMemo(() => fit(drawing, size.width, size.height, edge), [drawing, size, edge])
   const place = held ?? fitted
   const findings = useMemo(() => new Map(assessment.findings.map((f) => [f.id, f])), [assessment])
+  const looked = typing || lit
+  const callout = drawing.callouts.find((c) => c.address === looked)
+  const row = callout && dimension(callout.address)
+  const extra = drawing.callouts.indexOf(callout as Callout) >= MOST_LETTERS ? looked : ''
+  const taken = useMemo(() => takenBy(drawing, findings, openFinding, place), [drawing, findings, openFinding, place])
   const bubbles = useMemo(() => {
-    const shown = drawing.callouts.filter((c) => c.main || c.address === lit)
+    const shown = drawing.callouts.filter((c, i) => i < MOST_LETTERS || c.address === extra)
     const marks = shown.map((c) => ({ letter: c.letter, address: c.address, at: [place.x(c.x), place.y(c.y)] as const }))
-    const [left, right] = [place.x(drawing.x_low) - 30, place.x(drawing.x_high) + 30]
-    return columnsOfBubbles(marks, Math.max(left, 16), Math.min(right, size.width - 16), size.height - (ruler ? 26 : 0), 24)
-  }, [drawing, lit, place, ruler, size])
+    return lettersNear(marks, taken, size.width, size.height - (ruler ? 44 : 0))
+  }, [drawing, extra, place, ruler, size, taken])
+  const full = useMemo(() => [...taken, ...bubbles.map((b): Box => ({ x: b.bubble[0], y: b.bubble[1], w: 25, h: 23 }))], [bubbles, taken])
   return (
-    <div className={`board ${flat ? 'flat' : ''}`} role="group" aria-label={label}>
+    <div className="board" role="group" aria-label={label}>
       <div className="boardpicture" ref={ref}>
-      {size.width > 0 && (
-        <svg width={size.width} height={size.height}>
-          <desc>{drawing.view}</desc>
-          <defs>
-            <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-              <line x1="0" y1="0" x2="0" y2="7" stroke="var(--hatch)" strokeWidth="1" />
-            </pattern>
-          </defs>
-          <Shapes drawing={drawing} place={place} />
-          {drawing.notes.map((n) => (
-            <text key={n.text} x={place.x(n.x)} y={place.y(n.y)} className="boardnote">
-              {n.text}
-            </text>
-          ))}
-          {ruler && <Ruler drawing={drawing} place={place} width={size.width} y={size.height - 22} />}
-          <Callouts bubbles={bubbles} />
-          {drawing.gaps.map((gap) => {
-            const finding = findings.get(gap.finding)
-            const shown = finding && (finding.verdict === 'fouls' || finding.verdict === 'tight' || openFinding === finding.id)
-            return shown ? <GapMark key={gap.finding} gap={gap} finding={finding} place={place} /> : null
-          })}
-          {drawing.handles.map((h) => (
-            <DragHandle key={h.address} handle={h} place={place} hold={(on) => hold(on ? place : null)} />
-          ))}
-        </svg>
-      )}
-      {children}
+        {size.width > 0 && (
+          <svg width={size.width} height={size.height}>
+            <desc>{drawing.view}</desc>
+            <defs>
+              <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                <line x1="0" y1="0" x2="0" y2="7" stroke="var(--hatch)" strokeWidth="1" />
+              </pattern>
+            </defs>
+            <Shapes drawing={drawing} place={place} taken={full} width={size.width} height={size.height} />
+            {drawing.notes.map((n) => (
+              <text key={n.text} x={place.x(n.x)} y={place.y(n.y)} className="boardnote">
+                {n.text}
+              </text>
+            ))}
+            {ruler && <Ruler drawing={drawing} place={place} width={size.width} y={size.height - 22} />}
+            <Callouts bubbles={bubbles} choose={type} />
+            {drawing.gaps.map((gap) => {
+              const finding = findings.get(gap.finding)
+              return gapShown(finding, openFinding) ? <GapMark key={gap.finding} gap={gap} finding={finding} place={place} /> : null
+            })}
+            {callout && <SizeLine callout={callout} place={place} />}
+            {drawing.handles.map((h) => (
+              <DragHandle key={h.address} handle={h} place={place} hold={(on) => hold(on ? place : null)} />
+            ))}
+          </svg>
+        )}
+        {callout && row && held === null && (
+          <SizeBox callout={callout} row={row} place={place} taken={full} width={size.width} height={size.height} typing={typing === looked} stop={() => type('')} />
+        )}
       </div>
-      <p className="viewpoint">{drawing.view}</p>
+      <div className="boardfoot">
+        <p className="viewpoint">{drawing.view}</p>
+        {children}
+      </div>
     </div>
   )
 }

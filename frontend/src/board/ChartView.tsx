@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import type { Chart, System } from '../api/types'
 import { figure, inShown, unitOf } from '../api/units'
 import { useBuild } from '../shell/buildContext'
@@ -28,12 +29,18 @@ function scaleOf(values: readonly number[]): Axis & { readonly ticks: readonly n
 }
 
 /** Lines over one variable: angles on the left scale, lengths on the right one. */
-export function ChartView({ chart }: { chart: Chart }) {
+export function ChartView({ chart, children }: { chart: Chart; children?: ReactNode }) {
   const { system } = useBuild()
   const [ref, size] = useSize<HTMLDivElement>()
   return (
-    <div className="chart" ref={ref}>
-      {size.width > 0 && <Lines chart={chart} width={size.width} height={size.height} system={system} />}
+    <div className="chart">
+      <div className="chartpicture" ref={ref}>
+        {size.width > 0 && <Lines chart={chart} width={size.width} height={size.height} system={system} />}
+      </div>
+      <div className="boardfoot">
+        <p className="viewpoint">{chart.title.toLowerCase()}</p>
+        {children}
+      </div>
     </div>
   )
 }

@@ -153,10 +153,12 @@ export default function Space({ scene: shown, children }: { scene: BoardScene; c
             {s.words}
           </button>
         ))}
-        {children}
         {broken && <p role="alert">{broken}</p>}
       </div>
+      <div className="boardfoot">
       <p className="viewpoint">in space; drag to go round, wheel to come nearer; blue: engine and gearbox, red: exhaust, ochre: steering</p>
+      {children}
+      </div>
     </div>
   )
 }

@@ -29,27 +29,104 @@ export interface Bubble {
   readonly bubble: Point
 }
 
-/** Spreads places along a line so that neighbours keep `apart`, moving each as little as an even push allows. */
-export function spread(wanted: readonly number[], apart: number, low: number, high: number): number[] {
-  const placed = [...wanted]
-  for (let i = 0; i < placed.length; i += 1) placed[i] = Math.max(placed[i] ?? low, i === 0 ? low : (placed[i - 1] ?? low) + apart)
-  for (let i = placed.length - 1; i >= 0; i -= 1) placed[i] = Math.min(placed[i] ?? high, i === placed.length - 1 ? high : (placed[i + 1] ?? high) - apart)
-  return placed
+const side = (a: Point, b: Point, c: Point) => Math.sign((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]))
+
+/** Whether two straight leaders cross. */
+export function crosses(a: Bubble, b: Bubble): boolean {
+  return side(a.bubble, a.at, b.bubble) * side(a.bubble, a.at, b.at) < 0 && side(b.bubble, b.at, a.bubble) * side(b.bubble, b.at, a.at) < 0
 }
 
-/** Letters in two columns beside the picture, each ordered by its anchors so that few leaders cross. */
-export function columnsOfBubbles(marks: readonly { letter: string; address: string; at: Point }[], left: number, right: number, height: number, apart: number): Bubble[] {
-  const byPlace = [...marks].sort((a, b) => a.at[0] - b.at[0])
-  const edge = 14
-  const most = Math.max(1, Math.floor((height - 2 * edge) / apart) + 1)
-  // Halves, unless one column would overflow.
-  const half = Math.min(Math.max(Math.ceil(byPlace.length / 2), byPlace.length - most), most)
-  const column = (part: typeof byPlace, x: number) => {
-    const ordered = [...part].sort((a, b) => a.at[1] - b.at[1])
-    // More than fit are set closer rather than cut off.
-    const room = (height - 2 * edge) / Math.max(1, ordered.length - 1)
-    const ys = spread(ordered.map((m) => m.at[1]), Math.min(apart, room), edge, height - edge)
-    return ordered.map((m, i): Bubble => ({ letter: m.letter, address: m.address, at: m.at, bubble: [x, ys[i] ?? edge] }))
+const ROUNDS = 60
+
+/** Letters exchange their places until no two leaders cross: each exchange makes the two together shorter, so it comes to an end. */
+export function uncrossed(bubbles: readonly Bubble[]): Bubble[] {
+  const found = [...bubbles]
+  for (let round = 0, again = true; again && round < ROUNDS; round += 1) {
+    again = false
+    for (let i = 0; i < found.length; i += 1)
+      for (let j = i + 1; j < found.length; j += 1) {
+        const [a, b] = [found[i], found[j]]
+        if (a === undefined || b === undefined || !crosses(a, b)) continue
+        found[i] = { ...a, bubble: b.bubble }
+        found[j] = { ...b, bubble: a.bubble }
+        again = true
+      }
   }
-  return [...column(byPlace.slice(0, half), left), ...column(byPlace.slice(half), right)]
+  return found
+}
+
+const REACH = [24, 34, 46, 62, 84, 110, 150]
+const ROUND = Array.from({ length: 16 }, (_, n) => (n * Math.PI) / 8)
+const BUBBLE = 25
+const ANCHOR = 8
+/** What a leader that crosses another counts for, in pixels of its own length; and a letter that covers something, by the square pixel. */
+const CROSSING = 400
+const COVERED = 4
+
+/** Letters near what they speak of: each where it covers the least and its leader crosses none, the nearest place first. */
+export function lettersNear(marks: readonly { letter: string; address: string; at: Point }[], taken: readonly Box[], width: number, height: number): Bubble[] {
+  const anchors = marks.map((m): Box => ({ x: m.at[0], y: m.at[1], w: ANCHOR, h: ANCHOR }))
+  const placed: Bubble[] = []
+  for (const mark of [...marks].sort((a, b) => a.at[1] - b.at[1])) {
+    const w = mark.letter.length > 1 ? BUBBLE + 11 : BUBBLE
+    const full = [...taken, ...anchors, ...placed.map((b): Box => ({ x: b.bubble[0], y: b.bubble[1], w: BUBBLE, h: BUBBLE }))]
+    let best: Bubble = { ...mark, bubble: [mark.at[0], mark.at[1]] }
+    let least = Infinity
+    for (const far of REACH)
+      for (const turn of ROUND) {
+        const [x, y] = [mark.at[0] + far * Math.cos(turn), mark.at[1] - far * Math.sin(turn)]
+        if (x < w / 2 || y < BUBBLE / 2 || x > width - w / 2 || y > height - BUBBLE / 2) continue
+        const tried: Bubble = { ...mark, bubble: [x, y] }
+        const box = { x, y, w, h: BUBBLE }
+        const cost = far + COVERED * full.reduce((sum, other) => sum + covers(box, other), 0) + CROSSING * placed.filter((b) => crosses(b, tried)).length
+        if (cost < least) [best, least] = [tried, cost]
+      }
+    placed.push(best)
+  }
+  return uncrossed(placed)
+}
+
+/** A box on the board, by its middle. */
+export interface Box {
+  readonly x: number
+  readonly y: number
+  readonly w: number
+  readonly h: number
+}
+
+export interface Label {
+  readonly text: string
+  /** What it speaks of: a point with a radius; and which way it would rather stand. */
+  readonly at: Point
+  readonly r: number
+  readonly towards: Point
+}
+
+const covers = (a: Box, b: Box) => Math.max(0, (a.w + b.w) / 2 - Math.abs(a.x - b.x)) * Math.max(0, (a.h + b.h) / 2 - Math.abs(a.y - b.y))
+const LETTER_W = 8.6
+const LABEL_H = 15
+const TURNS = [0, 1, -1, 2, -2, 3, -3, 4].map((n) => (n * Math.PI) / 4)
+const AWAY = [9, 18, 30]
+
+/** A place for each label beside what it speaks of, where it covers neither another nor what is taken; the least covered one where there is none. */
+export function placeLabels(labels: readonly Label[], taken: readonly Box[], width: number, height: number): Box[] {
+  const full = [...taken]
+  return labels.map((label) => {
+    const w = label.text.length * LETTER_W
+    const first = Math.atan2(label.towards[1], label.towards[0])
+    let best: Box = { x: label.at[0], y: label.at[1], w, h: LABEL_H }
+    let least = Infinity
+    for (const away of AWAY)
+      for (const turn of TURNS) {
+        const far = label.r + away
+        // A wide label stands further out sideways than up and down.
+        const box = { x: label.at[0] + (far + w / 2 - LABEL_H / 2) * Math.cos(first + turn), y: label.at[1] + far * Math.sin(first + turn), w, h: LABEL_H }
+        const outside = box.x < w / 2 || box.x > width - w / 2 || box.y < LABEL_H / 2 || box.y > height - LABEL_H / 2
+        const cost = outside ? Infinity : full.reduce((sum, other) => sum + covers(box, other), 0)
+        if (cost < least) [best, least] = [box, cost]
+        if (least === 0) break
+      }
+    full.push(best)
+    return best
+  })
 }

@@ -7,6 +7,13 @@ export function goHome(): void {
   document.getElementById(HOME)?.focus({ preventScroll: true })
 }
 
+/** Brings a field into sight and the hands to it. */
+export function focusOn(id: string): void {
+  const field = document.getElementById(id)
+  field?.scrollIntoView({ block: 'center' })
+  field?.focus({ preventScroll: true })
+}
+
 /** Focuses the next field that is still unmeasured, in the order of the screen; inside a table only of that table. */
 export function toNextUnmeasured(from: HTMLElement): void {
   const fields = [...(from.closest('table') ?? document).querySelectorAll<HTMLInputElement>('[data-figure]')]

@@ -1,22 +1,32 @@
-import { useState } from 'react'
-import type { Station } from '../api/types'
+import { useMemo, useState } from 'react'
+import type { Finding, Station } from '../api/types'
 import { useBuild } from '../shell/buildContext'
 import { stationName } from '../shell/StationRail'
 import { FindingRow } from './FindingRow'
-import { worstFirst } from './order'
+import { useStill } from './order'
 import { WaysDrawer } from './WaysDrawer'
 
-/** Findings, worst first, of this station or of the whole build. */
-export function FindingsPanel({ station, go }: { station: Station; go: (to: Station, question?: string) => void }) {
-  const { assessment, system, openFinding, setOpenFinding } = useBuild()
+interface Props {
+  station: Station
+  question: string
+  go: (to: Station, question?: string) => void
+}
+
+/** Findings, worst first: of the question that is looked at, then of its station; or of the whole build. */
+export function FindingsPanel({ station, question, go }: Props) {
+  const { assessment, catalogue, trial } = useBuild()
   const [chosen, setWhole] = useState(false)
   const [ways, setWays] = useState(false)
   const whole = chosen || station === 'survey'
-  const shown = worstFirst(assessment.findings.filter((f) => whole || f.station === station))
+  const [own, others] = useMemo(() => {
+    const shown = assessment.findings.filter((f) => whole || f.station === station)
+    return [whole ? shown : shown.filter((f) => f.question === question), whole ? [] : shown.filter((f) => f.question !== question)]
+  }, [assessment.findings, question, station, whole])
+  const name = catalogue.questions.find((q) => q.key === question)?.name ?? ''
   return (
     <aside className="findings" aria-label="Findings">
       <div className="panelhead">
-        <h2>{whole ? 'Findings of the whole build' : 'Findings at this station'}</h2>
+        <h2>{whole ? 'Findings of the whole build' : 'Findings'}</h2>
         {station !== 'survey' && (
           <button type="button" className="quiet" onClick={() => setWhole(!whole)}>
             {whole ? stationName(station) : 'whole build'}
@@ -27,12 +37,26 @@ export function FindingsPanel({ station, go }: { station: Station; go: (to: Stat
         </button>
       </div>
       {ways && <WaysDrawer close={() => setWays(false)} />}
-      {shown.length === 0 && <p className="empty soft">No check speaks here yet.</p>}
-      <ul className="plain">
-        {shown.map((f) => (
-          <FindingRow key={f.id} finding={f} system={system} open={openFinding === f.id} setOpen={setOpenFinding} elsewhere={f.station === station ? null : f.station} go={go} />
-        ))}
-      </ul>
+      <div className="findinglist" tabIndex={-1}>
+        {own.length === 0 && <p className="empty soft">{whole ? 'No check speaks here yet.' : `${name}: no check speaks here yet.`}</p>}
+        <Rows findings={own} of={whole ? 'whole' : question} station={station} go={go} />
+        {others.length > 0 && <h3 className="findingsof">Elsewhere in {stationName(station)}</h3>}
+        <div className={trial?.moving ? 'behind' : ''} aria-busy={trial?.moving ?? false}>
+        <Rows findings={others} of={`${station} ${question}`} station={station} go={go} />
+        </div>
+      </div>
     </aside>
+  )
+}
+
+function Rows({ findings, of, station, go }: { findings: readonly Finding[]; of: string; station: Station; go: Props['go'] }) {
+  const { system, openFinding, setOpenFinding } = useBuild()
+  const shown = useStill(findings, of)
+  return (
+    <ul className="plain">
+      {shown.map((f) => (
+        <FindingRow key={f.id} finding={f} system={system} open={openFinding === f.id} setOpen={setOpenFinding} elsewhere={f.station === station ? null : f.station} go={go} />
+      ))}
+    </ul>
   )
 }

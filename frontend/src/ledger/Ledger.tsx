@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import type { Catalogue, QuestionRow, Station } from '../api/types'
+import type { Catalogue, QuestionRow } from '../api/types'
 import { ChoiceField } from '../entry/ChoiceField'
 import { putAt } from '../entry/acts'
 import { WordsField } from '../entry/WordsField'
@@ -9,31 +9,26 @@ import { LedgerLine } from './LedgerLine'
 const NONE: ReadonlySet<string> = new Set()
 
 interface Props {
-  /** The question whose sizes are shown, */
-  question?: QuestionRow
-  /** or the station whose. */
-  station?: Station
+  question: QuestionRow
   title?: string
   without?: ReadonlySet<string>
 }
 
-/** The dimensions of a question or a station that are asked for, one line each; nothing has to be entered in order. */
-export function Ledger({ question, station = question?.station, title = 'Ledger', without = NONE }: Props) {
+/** The dimensions of a question that are asked for, one line each; nothing has to be entered in order. */
+export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
   const { catalogue, assessment, dimension } = useBuild()
   const asked = useMemo(() => new Set(assessment.asked), [assessment.asked])
-  if (station === undefined) return null
-  const all = question ? question.ledger : (catalogue.ledgers[station] ?? [])
-  const lines = all.filter((l) => asked.has(l.key) && !without.has(l.key))
-  const options = catalogue.options.filter((o) => asked.has(o.key) && (question ? question.options.includes(o.key) : o.station === station))
+  const lines = question.ledger.filter((l) => asked.has(l.key) && !without.has(l.key))
+  const options = catalogue.options.filter((o) => asked.has(o.key) && question.options.includes(o.key))
   if (lines.length + options.length === 0) return null
   const open = lines.filter((l) => assessment.quantities[l.key]?.value == null).length
   return (
-    <section className="ledger" aria-label={`${title}, ${question?.name ?? station}`}>
+    <section className="ledger" aria-label={`${title}, ${question.name}`}>
       <div className="panelhead">
         <h2>{title}</h2>
-        {lines.length > 0 && <span className="soft">{open === 0 ? 'all taken' : `${open} of ${lines.length} still to take · Enter goes to the next`}</span>}
+        {options.length > 0 && <Options options={options} />}
+        {lines.length > 0 && <span className="soft">{open === 0 ? 'all taken' : `${open} of ${lines.length} to take`}</span>}
       </div>
-      {options.length > 0 && <Options options={options} />}
       <ul className="plain">
         {lines.map((line) => {
           const d = dimension(line.key)

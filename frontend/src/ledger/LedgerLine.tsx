@@ -1,8 +1,7 @@
 import { memo, useState } from 'react'
-import type { Act, Build, DimensionRow, Resolved, System } from '../api/types'
-import { figure, unitOf, written } from '../api/units'
-import { FigureField } from '../entry/FigureField'
-import { useDesk } from '../entry/useDesk'
+import type { Build, DimensionRow, Resolved, System } from '../api/types'
+import { figure, written } from '../api/units'
+import { DimensionField, shownUnit } from '../entry/DimensionField'
 import { useBuild } from '../shell/buildContext'
 import { sourceClass, sourceMark } from './source'
 import { StatementEditor } from './StatementEditor'
@@ -53,15 +52,8 @@ interface LineProps extends Props {
 const Line = memo(function Line({ letter, row, document, q, system, lit, light, trying, advice }: LineProps) {
   const [open, setOpen] = useState(false)
   const missing = q?.value == null
-  // What is asked about stands in its field, and counts for nothing.
-  const told = q?.value ?? q?.asked
   const unsourced = q?.source === 'not said'
-  const unit = unitOf(row.kind, system) || row.unit
-  const desk = useDesk()
-  const acts = (text: string): Act[] => {
-    const tool = desk.now().tool
-    return [{ do: 'read', key: row.key, typed: text, unit: unit || null, tool: (tool || null) as null }]
-  }
+  const unit = shownUnit(row, system)
   const lapsed = document.dims[row.key]?.statements.filter((s) => s.lapsed != null) ?? []
   return (
     <li
@@ -81,17 +73,7 @@ const Line = memo(function Line({ letter, row, document, q, system, lit, light, 
         {sourceMark(q?.source) && !missing && <span className="mark">{sourceMark(q?.source)}</span>}
         {q?.status === 'word' && <span className="word">“{q.detail}”</span>}
         {missing && lapsed.length > 0 && <s className="mono soft">{lapsed.at(-1)?.takes.at(-1)?.typed}</s>}
-        <FigureField
-          id={`figure-${row.key}`}
-          label={`${row.name}${unit ? `, ${unit}` : ''}`}
-          shown={told == null ? '' : figure(told, row.kind, system, 0).replace('−', '-')}
-          kind={row.kind}
-          unit={unit}
-          lit={lit}
-          className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trying ? 'trying' : ''}`}
-          dimension={row.key}
-          acts={acts}
-        />
+        <DimensionField at="figure" row={row} q={q} system={system} lit={lit} trying={trying} />
         <span className="unit soft">{unit}</span>
       </span>
       <span className="pm mono">{missing ? '' : `± ${figure(q.pm, row.kind, system, q.pm)}`}</span>

@@ -1,13 +1,16 @@
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import type { Drawing, Station } from '../api/types'
 import { fit, path, type Place } from '../board/place'
 import { useSize } from '../board/useSize'
 import { ToolInHand } from '../entry/ToolInHand'
+import { worstFirst } from '../findings/order'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
 
 const WORDS = 20
 const ROW = 24
+/** Flags that a slim strip has room for: two columns of two. */
+const SLIM_FLAGS = 4
 
 const NOTHING: Drawing = { name: '', view: '', two_sided: false, rules: false, x_low: 0, x_high: 1, y_low: 0, y_high: 1, shapes: [], rounds: [], callouts: [], gaps: [], handles: [], notes: [] }
 
@@ -24,22 +27,26 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
   const { boards, assessment, state, setOpenFinding, system } = useBuild()
   const drawing = boards['']?.drawings[plan ? 1 : 0] ?? NOTHING
   const [ref, size] = useSize<HTMLDivElement>()
-  // Flags stand in a column of their own, so that none covers the vehicle; a thin line leads each to its place.
-  const column = size.width > 760 ? 262 : 216
+  const [large, setLarge] = useState(false)
+  const [lit, setLit] = useState('')
+  // Flags stand in columns of their own, so that none covers the vehicle; in the large strip a thin line leads each to its place.
+  const column = large ? (size.width > 760 ? 262 : 216) : Math.min(size.width * 0.56, 470)
   const place = useMemo((): Place => {
-    const inner = fit(drawing, size.width - column, size.height - WORDS, 4)
+    const inner = fit(drawing, size.width - column, size.height - (large ? WORDS : 0), 4)
     return { ...inner, x: (mm) => column + inner.x(mm) }
-  }, [column, drawing, size])
-  const flags = drawing.gaps
+  }, [column, drawing, large, size])
+  const all = drawing.gaps
     .flatMap((gap) => {
       const finding = assessment.findings.find((f) => f.id === gap.finding)
       return finding ? [{ finding, x: place.x(gap.x1), y: place.y(gap.y1) }] : []
     })
     .sort((a, b) => a.y - b.y)
+  const worst = new Set(worstFirst(all.map((f) => f.finding)).slice(0, large ? undefined : SLIM_FLAGS))
+  const flags = all.filter((f) => worst.has(f.finding))
   const s = state.document.state
   const words = [s.position && `unit on the ${s.position}`.replace('on the hung', 'hung').replace('on the resting', 'resting'), s.gearbox && `gearbox ${s.gearbox}`, s.slots && `slots ${s.slots}`, s.ride && `at ${s.ride}`].filter(Boolean)
   return (
-    <section className="profile" aria-label="Profile of the build">
+    <section className={`profile ${large ? 'large' : ''}`} aria-label="Profile of the build">
       <div className="profilepicture" ref={ref}>
         {size.width > 0 && (
           <svg width={size.width} height={size.height} role="img" aria-label={drawing.view}>
@@ -53,8 +60,8 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
             ))}
             {flags.map(({ finding, x, y }, i) => (
               <g key={finding.id} className={`flagline ${finding.verdict}`}>
-                <path d={`M${column + 4},${5 + ROW * (i + 0.5)}H${column + 12}L${x},${y}`} />
-                <circle cx={x} cy={y} r="3" />
+                {(large || lit === finding.id) && <path d={large ? `M${column + 4},${5 + ROW * (i + 0.5)}H${column + 12}L${x},${y}` : `M${column},${size.height / 2}L${x},${y}`} />}
+                <circle cx={x} cy={y} r={lit === finding.id ? 5 : 3} />
               </g>
             ))}
           </svg>
@@ -65,6 +72,10 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
               <button
                 type="button"
                 className={`flag ${finding.verdict}`}
+                onPointerEnter={() => setLit(finding.id)}
+                onPointerLeave={() => setLit('')}
+                onFocus={() => setLit(finding.id)}
+                onBlur={() => setLit('')}
                 onClick={() => {
                   go(finding.station, finding.question)
                   setOpenFinding(finding.id)
@@ -77,11 +88,21 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
             </li>
           ))}
         </ul>
-        <p className="viewpoint">{drawing.view}</p>
+        {large && <p className="viewpoint">{drawing.view}</p>}
+        <div className="profiletools">
+          <button type="button" className="quiet" onClick={swap}>
+            {plan ? 'from the side' : 'from above'}
+          </button>
+          <button type="button" className="quiet" aria-expanded={large} onClick={() => setLarge(!large)}>
+            {large ? 'smaller' : 'larger'}
+          </button>
+        </div>
       </div>
       <div className="unitstate">
-        <span className="soft">State of the unit</span>
-        <span>{words.join(', ') || 'not said'}</span>
+        <span className="unitwords" title={words.join(', ')}>
+          <span className="visually-hidden">State of the unit: </span>
+          {words.join(', ') || 'state of the unit not said'}
+        </span>
         <ToolInHand />
         <div>
           <button type="button" className="quiet" onClick={openEvent}>
@@ -89,9 +110,6 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
           </button>
           <button type="button" className="quiet" onClick={openList}>
             {assessment.opens.length} open
-          </button>
-          <button type="button" className="quiet" onClick={swap}>
-            {plan ? 'from the side' : 'from above'}
           </button>
         </div>
       </div>

@@ -1,5 +1,7 @@
 import { lazy, Suspense, useState, type ReactNode } from 'react'
 import type { BoardData, QuestionRow } from '../api/types'
+import { FootLine } from '../shell/FootLine'
+import { TrialLine } from '../shell/TrialLine'
 import { Board } from '../board/Board'
 import { ChartView } from '../board/ChartView'
 import { mirrored } from '../board/mirror'
@@ -14,70 +16,91 @@ import { TableView } from './TableView'
 const Space = lazy(() => import('../board/Space'))
 const IN_SPACE = 'in space'
 
-/** The pictures of a question, one at a time, with what belongs to them. */
-function Pictures({ question, board }: { question: QuestionRow; board: BoardData }) {
+/** What can be looked at in a question, by name: pictures, charts over one variable, bodies in space. */
+function viewsOf(board: BoardData): [string, string][] {
+  return [...board.drawings.map((d): [string, string] => [d.name, d.name]), ...board.charts.map((c): [string, string] => [c.title, c.title]), ...(board.scene ? [[IN_SPACE, 'In space'] as [string, string]] : [])]
+}
+
+function Files({ question }: { question: QuestionRow }) {
   const { state } = useBuild()
+  return question.files.map(([file, words]) => (
+    <a key={file} href={`/api/builds/${state.id}/${file}`} download>
+      {words}
+    </a>
+  ))
+}
+
+/** The pictures of a question, one at a time, with what belongs to them. It keeps its place while lists and sizes are gone through. */
+function Pictures({ question, board }: { question: QuestionRow; board: BoardData }) {
   const [chosen, choose] = useState('')
   const [mirror, setMirror] = useState(false)
-  const views = [...board.drawings.map((d): [string, string] => [d.name, d.name]), ...(board.scene ? [[IN_SPACE, 'In space'] as [string, string]] : [])]
+  const views = viewsOf(board)
   const view = views.some(([v]) => v === chosen) ? chosen : (views[0]?.[0] ?? '')
   const plain = board.drawings.find((d) => d.name === view)
   const drawing = plain && mirror && plain.two_sided ? mirrored(plain) : plain
+  const chart = board.charts.find((c) => c.title === view)
   const tools: ReactNode = (views.length > 1 || plain?.two_sided || question.files.length > 0) && (
-    <div className={plain || board.scene ? 'boardtools' : 'filesrow'}>
+    <div className="boardtools">
       {views.length > 1 && <Tabs label="View" names={views} chosen={view} choose={choose} />}
       {plain?.two_sided && (
         <button type="button" className="quiet" aria-pressed={mirror} onClick={() => setMirror(!mirror)}>
           {mirror ? 'see it from behind' : 'see it from the front'}
         </button>
       )}
-      {question.files.map(([file, words]) => (
-        <a key={file} href={`/api/builds/${state.id}/${file}`} download>
-          {words}
-        </a>
-      ))}
+      <Files question={question} />
     </div>
   )
-  if (view === IN_SPACE && board.scene)
-    return (
-      <Suspense fallback={<div className="board waiting">Loading the view in space</div>}>
-        <Space scene={board.scene}>{tools}</Space>
-      </Suspense>
-    )
-  if (drawing === undefined) return tools || null
   return (
-    <Board key={question.key} drawing={drawing} label={question.name} ruler={drawing.rules} edge={32} flat={drawing.x_high - drawing.x_low > 3 * (drawing.y_high - drawing.y_low)}>
-      {tools}
-    </Board>
+    <div className="picture">
+      {view === IN_SPACE && board.scene && (
+        <Suspense fallback={<div className="board waiting">Loading the view in space</div>}>
+          <Space scene={board.scene}>{tools}</Space>
+        </Suspense>
+      )}
+      {chart && <ChartView chart={chart}>{tools}</ChartView>}
+      {drawing && (
+        <Board key={question.key} drawing={drawing} label={question.name} ruler={drawing.rules} edge={32}>
+          {tools}
+        </Board>
+      )}
+    </div>
   )
 }
 
-/** Everything that a question shows: pictures, instruments of its own, charts, tables, figures, its lists and its ledger. */
+/** Everything that a question shows: its picture, and below it on the bench instruments of its own, tables, figures, lists and ledger. */
 export function QuestionPage({ question }: { question: QuestionRow }) {
-  const { boards } = useBuild()
+  const { boards, trial } = useBuild()
   const board = boards[question.key]
   const instrument = INSTRUMENTS[question.key]
   const Instrument = instrument?.show
   const own = instrument?.lists ?? []
+  const pictured = board !== undefined && viewsOf(board).length > 0
   return (
     <>
-      <p className="asks soft">{question.asks}</p>
+      {trial === null ? <p className="asks soft">{question.asks}</p> : <TrialLine trial={trial} />}
       {board?.failed && (
         <p role="alert" className="fouls">
           Pindo failed at this picture: the trace is in its log. What is entered and found stands below.
         </p>
       )}
-      {board && <Pictures question={question} board={board} />}
-      {Instrument && <Instrument board={board} />}
-      {board?.charts.map((c) => <ChartView key={c.title} chart={c} />)}
-      {board && <ReadingsView readings={board.readings} />}
-      {board?.tables.filter((t) => !t.paper_only).map((t) => <TableView key={t.key} table={t} />)}
-      {question.lists
-        .filter((key) => !own.includes(key))
-        .map((key) => (
-          <RowsEditor key={key} listKey={key} />
-        ))}
-      <Ledger question={question} />
+      {pictured && <Pictures question={question} board={board} />}
+      <div className="bench">
+        {board && !pictured && question.files.length > 0 && (
+          <div className="filesrow">
+            <Files question={question} />
+          </div>
+        )}
+        {Instrument && <Instrument board={board} />}
+        {board && <ReadingsView readings={board.readings} />}
+        <Ledger question={question} />
+        {board?.tables.filter((t) => !t.paper_only).map((t) => <TableView key={t.key} table={t} />)}
+        {question.lists
+          .filter((key) => !own.includes(key))
+          .map((key) => (
+            <RowsEditor key={key} listKey={key} />
+          ))}
+      </div>
+      <FootLine question={question} />
     </>
   )
 }

@@ -2,7 +2,8 @@ import type { QuestionRow, Station } from '../api/types'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
 
-const VERDICTS = ['fouls', 'tight', 'unmeasured', 'goes'] as const
+const VERDICTS = ['fouls', 'tight', 'unmeasured'] as const
+const WORDS = { fouls: 'foul', tight: 'tight', unmeasured: 'unmeasured' }
 
 /** The questions of a station that are asked of this build. */
 export function askedOf(questions: readonly QuestionRow[], station: Station, asked: readonly string[]): QuestionRow[] {
@@ -16,7 +17,7 @@ export function questionOf(questions: readonly QuestionRow[], station: Station, 
   return own.find((q) => q.ledger.some((l) => l.key === address)) ?? own.find((q) => q.lists.some((list) => address === list || address.startsWith(`${list}.`)))
 }
 
-/** The questions of a station as a row of tabs, each with its tally of what does not go. */
+/** The questions of a station as a row of tabs, each with the worst of its tally. */
 export function QuestionTabs({ questions, chosen, choose }: { questions: readonly QuestionRow[]; chosen: string; choose: (q: QuestionRow) => void }) {
   const { assessment } = useBuild()
   const move = (by: number) => {
@@ -28,6 +29,7 @@ export function QuestionTabs({ questions, chosen, choose }: { questions: readonl
     <div className="questions" role="tablist" aria-label="Questions">
       {questions.map((q) => {
         const tally = assessment.by_question[q.key]
+        const worst = VERDICTS.find((v) => (tally?.[v] ?? 0) > 0)
         return (
           <button
             key={q.key}
@@ -35,6 +37,7 @@ export function QuestionTabs({ questions, chosen, choose }: { questions: readonl
             role="tab"
             data-question={q.key}
             aria-selected={q.key === chosen}
+            title={VERDICTS.flatMap((v) => (tally?.[v] ? [`${tally[v]} ${WORDS[v]}`] : [])).join(', ')}
             tabIndex={q.key === chosen ? 0 : -1}
             onClick={() => choose(q)}
             onKeyDown={(e) => {
@@ -44,11 +47,11 @@ export function QuestionTabs({ questions, chosen, choose }: { questions: readonl
           >
             {q.name}
             <span className="questiontally">
-              {VERDICTS.slice(0, 3).map((v) => tally?.[v] ? (
-                <span key={v}>
-                  <VerdictGlyph verdict={v} small /> <span className="mono">{tally[v]}</span>
-                </span>
-              ) : null)}
+              {worst && (
+                <>
+                  <VerdictGlyph verdict={worst} small /> <span className="mono">{tally?.[worst]}</span>
+                </>
+              )}
             </span>
           </button>
         )

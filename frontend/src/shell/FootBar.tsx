@@ -1,5 +1,4 @@
 import { useBuild } from './buildContext'
-import { TrialBar } from './TrialBar'
 import type { Notice } from './useBuildController'
 
 interface Props {
@@ -8,16 +7,15 @@ interface Props {
   show: (place: NonNullable<Notice['place']>) => void
 }
 
-/** What was undone, what went wrong, the trial: at the foot of the work, so that nothing above it moves. */
+/** What was undone, what went wrong, what another screen did: over the foot of the bench, so that nothing above it moves. */
 export function FootBar({ notice, close, show }: Props) {
-  const { step, trial } = useBuild()
-  if (notice === null && trial === null) return null
+  const { step } = useBuild()
+  if (notice === null) return null
   const place = notice?.place
   const bad = notice?.kind === 'trouble' || notice?.kind === 'data'
   const theirs = notice?.theirs
   return (
     <div className="footbar">
-      {notice !== null && (
         <div className={bad ? 'trouble' : 'stepped'} role={bad ? 'alert' : 'status'}>
           <span>{notice.text}</span>
           {place && (
@@ -39,8 +37,6 @@ export function FootBar({ notice, close, show }: Props) {
             Close
           </button>
         </div>
-      )}
-      <TrialBar />
     </div>
   )
 }

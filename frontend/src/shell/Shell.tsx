@@ -165,7 +165,7 @@ export function Shell() {
           {question ? <QuestionPage key={key} question={question} /> : <p className="empty">Nothing is asked here of a build like this one.</p>}
           <FootBar notice={notice} close={() => setNotice(null)} show={show} />
         </main>
-        <FindingsPanel station={station} go={go} />
+        <FindingsPanel station={station} question={key} go={go} />
       </div>
       {panel === 'finder' && <Finder close={close} go={go} goTo={goTo} open={setPanel} print={print} />}
       {panel === 'keys' && <KeysDialog close={close} />}

@@ -1,11 +1,14 @@
 import { createContext, useContext } from 'react'
 import type { Act, Assessment, Boards, BuildState, Catalogue, DimensionRow, System, TrialState } from '../api/types'
 import type { Trying } from '../entry/desk'
+import type { Settled } from '../findings/settled'
 
 /** A change that is looked at before it is kept: what was tried, its acts, and what came of it. */
 export interface Trial extends Trying {
   readonly acts: Act[]
   readonly result: TrialState | null
+  /** Whether only the question that is looked at has followed so far: a hand is moving. */
+  readonly moving: boolean
 }
 
 /** Everything that the stations need of the open build, and what they may do to it. Entries of single fields go over the desk. */
@@ -30,6 +33,8 @@ export interface BuildContext {
   /** Steps over one's own last change, or over the change ``of`` that was named. */
   readonly step: (kind: 'undo' | 'redo', of?: number) => Promise<void>
   readonly saving: boolean
+  /** What the last reading of this screen settled. */
+  readonly settled: Settled | null
 }
 
 export const BuildContextHome = createContext<BuildContext | null>(null)

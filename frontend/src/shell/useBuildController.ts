@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, ApiProblem, queries } from '../api/client'
-import { boardsWith, changed, differing } from '../api/changed'
-import type { Act, Boards, BuildChange, BuildState, DimensionRow, Station, System, TrialState } from '../api/types'
+import { boardsWith, changed, differing, nearer } from '../api/changed'
+import type { Act, Boards, BuildChange, BuildState, DimensionRow, NearState, Station, System, TrialState } from '../api/types'
 import { actsOf, Desk, type Answer, type Held } from '../entry/desk'
 import { goHome, tone } from '../entry/hands'
 import { lockerOf, newName } from '../entry/kept'
 import { useDeskPart } from '../entry/useDesk'
+import { settledBy, type Settled } from '../findings/settled'
 import type { BuildContext, Trial } from './buildContext'
 import { screenHere, settingsNow } from './settings'
 
@@ -40,6 +41,7 @@ export function useBuildController(id: string, system: System, question: string)
   const [openFinding, setOpenFinding] = useState('')
   const [notice, setNotice] = useState<Notice | null>(null)
   const [saving, setSaving] = useState(false)
+  const [settled, setSettled] = useState<Settled | null>(null)
   const looking = useRef(question)
   useEffect(() => {
     looking.current = question
@@ -69,7 +71,11 @@ export function useBuildController(id: string, system: System, question: string)
   const desk = useMemo(() => {
     const send = async (entry: Held): Promise<Answer> => {
       try {
-        put(await api.enter(id, entry.acts, entry.words, entry.key, false, entry.seen, looked()))
+        const findings = () => client.getQueryData(queries.build(id).queryKey)?.assessment.findings ?? []
+        const answer = await api.enter(id, entry.acts, entry.words, entry.key, false, entry.seen, looked())
+        const before = findings()
+        put(answer)
+        setSettled(settledBy(`${entry.words} ${entry.text}`, before, findings()))
         setNotice((now) => (now?.kind === 'data' ? null : now))
         // The screen shows the new state before the desk lets go of what was typed.
         await new Promise((shown) => window.setTimeout(shown))
@@ -115,7 +121,9 @@ export function useBuildController(id: string, system: System, question: string)
   const acts = useMemo(() => actsOf(trying, (key) => dimension(key)?.unit ?? ''), [dimension, trying])
 
   // One trial request at a time: while it runs only the newest waits, and an answer is shown only while its trial is.
+  // The question that is looked at answers first; all the others follow once the hand rests.
   const [result, setResult] = useState<TrialState | null>(null)
+  const [near, setNear] = useState<NearState | null>(null)
   const asking = useRef(false)
   const wanted = useRef<{ acts: Act[]; question: string } | null>(null)
   const again = useRef<() => void>(() => undefined)
@@ -126,9 +134,16 @@ export function useBuildController(id: string, system: System, question: string)
       const { acts: mine, question: at } = wanted.current
       wanted.current = null
       try {
+        if (at !== '') {
+          const first = await api.near(id, mine, at)
+          if (desk.now().trial === null) continue
+          setNear(first)
+          if (wanted.current !== null) continue
+        }
         const found = await api.trial(id, mine, at)
         if (desk.now().trial === null) continue
         setResult(found)
+        setNear(null)
         setNotice((now) => (now?.kind === 'trouble' ? null : now))
       } catch (error) {
         if (desk.now().trial === null) continue
@@ -148,8 +163,10 @@ export function useBuildController(id: string, system: System, question: string)
       wanted.current = desk.now().trial === null ? null : { acts, question }
       void ask()
     }
-    if (trying === null) setResult(null)
-    else void ask()
+    if (trying === null) {
+      setResult(null)
+      setNear(null)
+    } else void ask()
   }, [acts, ask, desk, question, ready, trying, version])
 
   const drop = useCallback(() => {
@@ -215,11 +232,12 @@ export function useBuildController(id: string, system: System, question: string)
   const drawn = useQuery({ ...queries.boards(id, state?.tag ?? '', question), enabled: state !== undefined, placeholderData: keepPreviousData }).data?.boards
   const context = useMemo((): BuildContext | null => {
     if (state === undefined || catalogue.data === undefined) return null
-    const trial: Trial | null = trying === null ? null : { ...trying, acts, result }
-    const assessment = trial?.result ? differing(state.assessment, trial.result) : state.assessment
-    const boards: Boards = boardsWith(drawn, trial?.result?.boards ?? {})
-    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving }
-  }, [acts, catalogue.data, change, desk, dimension, drawn, drop, keep, lit, openFinding, result, saving, state, step, system, trying])
+    const trial: Trial | null = trying === null ? null : { ...trying, acts, result, moving: near !== null }
+    const whole = trial?.result ? differing(state.assessment, trial.result) : state.assessment
+    const assessment = trial !== null && near !== null ? nearer(state.assessment, whole, near, question) : whole
+    const boards: Boards = boardsWith(drawn, { ...trial?.result?.boards, ...(trial === null ? {} : near?.boards) })
+    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving, settled }
+  }, [acts, catalogue.data, change, desk, dimension, drawn, drop, keep, lit, near, openFinding, question, result, saving, settled, state, step, system, trying])
 
   return { context, desk, notice, setNotice, error: state === undefined ? (build.error ?? catalogue.error) : null, openAgain: () => void build.refetch() }
 }

@@ -187,6 +187,12 @@ def _waived(finding: Finding, inputs: Inputs, today: str) -> Finding:
     return replace(finding, waiver_ended=words)
 
 
+def findings_of(question: Question, inputs: Inputs, today: str = "") -> list[Finding]:
+    """The findings of one question, without what rests on all the others."""
+    found = [_evaluate_safely(check, inputs) for check in _checks_safely(question, inputs)]
+    return [_waived(f, inputs, today) for f in (*found, *_notices(question, inputs))]
+
+
 def _follows(inputs: Inputs, changed: Collection[str]) -> tuple[str, ...]:
     """Questions that have other checks when some quantities change: pairs of holes, tight pairs,
     what stands in place of a reading.
@@ -333,13 +339,18 @@ def orders(inputs: Inputs) -> tuple[Reading, ...]:
     return tuple(reading for q in QUESTIONS.values() for reading in of(q))
 
 
-def board(question: Question, inputs: Inputs, assessment: Assessment, today: str = "") -> Board:
+def board(
+    question: Question,
+    inputs: Inputs,
+    findings: Sequence[Finding],
+    opens: Sequence[OpenItem] = (),
+    today: str = "",
+) -> Board:
     """What a question shows: kept until something that it shows reads otherwise."""
-    findings = assessment.findings
     if not question.sees_all:
-        findings = tuple(f for f in findings if f.question == question.key)
-    seen = Seen(findings=findings, opens=assessment.opens, today=today)
-    also = (findings, assessment.opens, today) if question.sees_all else (findings,)
+        findings = [f for f in findings if f.question == question.key]
+    seen = Seen(findings=findings, opens=opens, today=today)
+    also = (tuple(findings), tuple(opens), today) if question.sees_all else (tuple(findings),)
     try:
         return inputs.once(("board", question.key), lambda: question.board(inputs, seen), also)
     except Exception:

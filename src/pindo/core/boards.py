@@ -40,7 +40,7 @@ def boards(
 ) -> Mapping[str, Board]:
     """Boards by question: those that are named, or all that are asked of the build."""
     return {
-        key: board(question, inputs, assessment, today)
+        key: board(question, inputs, assessment.findings, assessment.opens, today)
         for key, question in QUESTIONS.items()
         if (questions is None or key in questions) and key in assessment.asked
     }

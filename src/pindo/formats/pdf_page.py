@@ -191,10 +191,9 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0) -> None:
     c.setDash()
     c.setFont(BOLD, 6.5)
     for mark in drawing.callouts:
-        if mark.main:
-            c.drawString(
-                (x0 + mark.x * scale + 0.5) * mm, (y0 + mark.y * scale + 0.5) * mm, mark.letter
-            )
+        c.drawString(
+            (x0 + mark.x * scale + 0.5) * mm, (y0 + mark.y * scale + 0.5) * mm, mark.letter
+        )
     c.restoreState()
     s.y -= tall + 4
     s.text(EDGE, f"{drawing.view}; scale 1:{1 / scale:.1f}", size=7.5, ink=SOFT)

@@ -4,7 +4,6 @@ still to take.
 
 import io
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
 
 from reportlab.lib.units import mm
 
@@ -12,7 +11,6 @@ from pindo.core.assessment import Assessment, worst_first
 from pindo.core.document.build import Build
 from pindo.core.document.records import Step
 from pindo.core.drawing.board import Board, Cell, Column, Reading, RowState, Table
-from pindo.core.drawing.shapes import Drawing
 from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
 from pindo.core.inputs.units import KINDS, echo_inches, number_and_unit, write
 from pindo.core.judging.question import QUESTIONS, Question
@@ -58,11 +56,16 @@ def findings_list(s: Sheet, findings: Iterable[Finding]) -> None:
             s.y -= (s.text(EDGE + 13, f"Caution: {f.caution}", size=8, ink=SOFT)) * LINE * 0.85
 
 
-def _ledger(s: Sheet, station: Station, assessment: Assessment) -> None:
+def _ledger(s: Sheet, question: Question, assessment: Assessment) -> None:
+    """The sizes of one question that are asked for, with boxes for those that are wanting."""
     asked, quantities = set(assessment.asked), assessment.quantities
-    for key, letter in LEDGERS[station].items():
-        if key not in asked:
-            continue
+    lines_of = [(k, letter) for k, letter in LEDGERS[question.key].items() if k in asked]
+    if lines_of:
+        s.room(16)
+        s.y -= 1
+        s.text(EDGE, question.name, BOLD, 9)
+        s.y -= LINE
+    for key, letter in lines_of:
         q, definition = quantities[key], DIMENSIONS[key]
         s.room(9)
         s.text(EDGE, letter, BOLD, 8.5)
@@ -237,9 +240,19 @@ def station_sheet(
     c = new_canvas(stream, SIZES[paper], f"{build.name}: {station.value}")
     s = Sheet(c, paper, f"{build.name} · {station.value.capitalize()}", header(build, printed))
     questions = [q for q in QUESTIONS.values() if q.station == station]
-    for drawing in _drawings(questions, shown):
-        picture(s, drawing, 120.0 if drawing.x_high - drawing.x_low < WIDE_MM else 75.0)
     whole = station == next(iter(Station))
+    drawn: set[tuple[str, float, float]] = set()
+    for q in questions:
+        for d in shown[q.key].drawings if q.key in shown else ():
+            # A picture that an earlier question had comes again only for letters of its own.
+            key = (d.view, d.x_low, d.x_high)
+            if d.callouts or key not in drawn:
+                s.heading(q.name)
+                tall = 105.0 if not drawn else 85.0
+                picture(s, d, tall if d.x_high - d.x_low < WIDE_MM else 70.0)
+            drawn.add(key)
+        if not whole:
+            _ledger(s, q, assessment)
     own = [f for f in assessment.findings if whole or f.station == station]
     if whole:
         s.heading("Measure next")
@@ -253,35 +266,12 @@ def station_sheet(
     if of_ways:
         s.y -= s.text(EDGE, of_ways, size=8, ink=SOFT) * LINE
     findings_list(s, own)
-    stations = [x for x in Station if LEDGERS[x]] if whole else [station]
-    if any(LEDGERS[x] for x in stations):
-        s.heading("Ledger")
-    for x in stations:
-        if whole:
-            s.room(10)
-            s.y -= 1
-            s.text(EDGE, x.value.capitalize(), BOLD, 9)
-            s.y -= LINE
-        _ledger(s, x, assessment)
+    if whole:
+        s.heading("Every size")
+        for q in QUESTIONS.values():
+            _ledger(s, q, assessment)
     s.room(14)
     s.y -= 6
     check_bar(c, EDGE, s.y)
     s.finish()
     return stream.getvalue()
-
-
-def _drawings(questions: Sequence[Question], shown: Mapping[str, Board]) -> list[Drawing]:
-    """Pictures of a station, each once: those of its questions that differ in letters alone are
-    one.
-    """
-    found: dict[tuple[str, float, float], Drawing] = {}
-    for q in questions:
-        for d in shown[q.key].drawings if q.key in shown else ():
-            key = (d.view, d.x_low, d.x_high)
-            had = found.get(key)
-            if had is None:
-                found[key] = d
-            else:
-                marks = {m.letter: m for m in (*had.callouts, *d.callouts)}
-                found[key] = replace(had, callouts=tuple(marks.values()))
-    return list(found.values())

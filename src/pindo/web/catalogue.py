@@ -7,7 +7,7 @@ from pindo.core.document.evidence import LADDER, STATE_FIELDS, TOOLS_OF_KIND, To
 from pindo.core.document.lists import COLUMNS, LISTS, PARTS
 from pindo.core.document.records import Step
 from pindo.core.document.rows import MeasuredRow
-from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS
+from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS
 from pindo.core.inputs.rules import RULES
 from pindo.core.inputs.units import KINDS
 from pindo.core.judging.question import QUESTIONS
@@ -41,12 +41,6 @@ def catalogue() -> catalogue_models.Catalogue:
             )
             for d in DIMENSIONS.values()
         ],
-        ledgers={
-            station: [
-                catalogue_models.LedgerRow(letter=letter, key=key) for key, letter in rows.items()
-            ]
-            for station, rows in LEDGERS.items()
-        },
         options=[
             catalogue_models.OptionRow(
                 key=o.key,

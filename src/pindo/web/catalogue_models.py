@@ -129,7 +129,6 @@ class Catalogue(BaseModel):
     """
 
     dimensions: list[DimensionRow]
-    ledgers: dict[Station, list[LedgerRow]]
     options: list[OptionRow]
     rules: list[RuleRow]
     sources: list[str]

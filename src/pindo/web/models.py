@@ -205,6 +205,18 @@ class TrialState(Differing[F], Generic[F]):
     ripple: Ripple
 
 
+class NearState(BaseModel, Generic[F]):
+    """What one question says of a change that is not stored."""
+
+    findings: list[F] = Field(description="Those that are new.")
+    altered: dict[str, dict[str, Any]] = Field(
+        description="Of those that read otherwise, by id: the fields that differ."
+    )
+    without: list[str] = Field(description="Ids of those that there are no longer.")
+    quantities: dict[str, Resolved] = Field(description="Those that stand otherwise.")
+    boards: Mapping[str, Board] = Field(description="The board of the question.")
+
+
 class Detail(BaseModel):
     """Why a finding reads as it does, and what to do about it."""
 

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from pindo.core.acts import Act, CannotEnter, MovedOn
-from pindo.core.assessment import Assessment, assess_inputs, opened, worst_first
+from pindo.core.assessment import Assessment, assess_inputs, worst_first
 from pindo.core.document import written
 from pindo.core.document.build import Build
 from pindo.core.document.lists import LISTS
@@ -19,10 +19,8 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.lapse import Lapsing
 from pindo.core.inputs.problems import document_trouble
 from pindo.core.inputs.quantity_reader import EntryError
-from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.question import Seen
 from pindo.core.judging.verdict import Finding, Verdict
-from pindo.core.ripple import ripple
 from pindo.core.stations.assemble.steps import step_states
 from pindo.core.transition import lapsing_with, taken_since
 from pindo.store import builds as store
@@ -40,6 +38,7 @@ from pindo.web.answers import (
     laid_out_anew,
     unreadable,
 )
+from pindo.web.differing import differing
 from pindo.web.patching import patched
 from pindo.web.problems import Refused, change_line, invalid_document
 from pindo.web.words import change_places, change_words
@@ -292,7 +291,7 @@ def state(
                 **head,
                 since=shown,
                 document=difference(was.written.document, now.written.document),
-                **_differing(was, now, question),
+                **differing(was, now, question),
             ),
             exclude={"findings": LINES},
         )
@@ -301,100 +300,9 @@ def state(
     return whole[:-1] + b"," + now.json[1:]
 
 
-def _differing(was: Answered, now: Answered, question: str) -> dict[str, Any]:
-    """What reads otherwise in one answer than in another; the board of the question that is looked
-    at.
-    """
-    stood = {f.id: f for f in was.assessment.findings}
-    before, after = was.assessment.quantities, now.assessment.quantities
-    drawn = was.boards((question,))
-    return {
-        "findings": [f for f in now.assessment.findings if f.id not in stood],
-        "altered": {
-            f.id: fields
-            for f in now.assessment.findings
-            if f.id in stood and f is not stood[f.id] and (fields := _altered(stood[f.id], f))
-        },
-        "order": None
-        if list(stood) == [f.id for f in now.assessment.findings]
-        else [f.id for f in now.assessment.findings],
-        "quantities": {k: q for k, q in after.items() if not _same(q, before.get(k))},
-        "gone": [k for k in before if k not in after],
-        "next": None if _same(now.assessment.next, was.assessment.next) else now.assessment.next,
-        "tallies": now.assessment.tallies,
-        "by_question": {
-            k: t
-            for k, t in now.assessment.by_question.items()
-            if t != was.assessment.by_question.get(k)
-        },
-        "asked": None if now.assessment.asked is was.assessment.asked else now.assessment.asked,
-        "opens": None if now.assessment.opens == was.assessment.opens else now.assessment.opens,
-        "boards": {k: b for k, b in now.boards((question,)).items() if not _same(b, drawn.get(k))},
-    }
-
-
-LINE = tuple(name for name in models.FindingLine.model_fields if name != "id")
-
-
-def _altered(was: Finding, now: Finding) -> dict[str, Any]:
-    """The fields of a finding's line that read otherwise."""
-    return {k: v for k in LINE if (v := getattr(now, k)) != getattr(was, k)}
-
-
-def _same(a: Any, b: Any) -> bool:
-    """What was kept is the same object; what was made anew may still read the same."""
-    return a is b or bool(a == b)
-
-
 def boards_of(stored: Stored, question: str, today: str) -> bytes:
     """The profile and the board of a question, as JSON."""
     now = answered(stored.id, stored.document, today, stored.at.tag)
     return BOARDS.dump_json(
         models.BoardsOf.model_construct(tag=stored.at.tag, boards=now.boards((question,)))
-    )
-
-
-def trial(stored: Stored, acts: list[Act], question: str, today: str) -> bytes:
-    """The answer for a change that is not stored, as JSON: the board that is looked at, figures
-    that changed.
-    """
-    was = answered(stored.id, stored.document, today, stored.at.tag)
-    # It never happens: one time for all of them, so that what lapses is the same each time.
-    at = stored.updated_at
-    change = entered(was.written, acts, at)
-    tried = resolve(change.after.build, was.inputs.memory, was.inputs)
-    # As keeping it would leave the build: what lapses with it no longer counts.
-    kept = completed(change, at)
-    now = was if kept.after is was.written else answer_to(kept.after, today, was)
-    return TRIAL.dump_json(
-        models.TrialState[Finding].model_construct(
-            **_differing(was, now, question),
-            ripple=ripple(was.inputs, tried, was.assessment, now.assessment),
-        ),
-        exclude={"findings": LINES},
-    )
-
-
-def opened_finding(stored: Stored, acts: list[Act], finding: str, today: str) -> models.Detail:
-    """What is worked out when a finding is opened, of the build as stored or as a trial's acts
-    leave it.
-    """
-    now = answered(stored.id, stored.document, today, stored.at.tag)
-    if acts:
-        at = stored.updated_at
-        change = completed(entered(now.written, acts, at), at)
-        now = answer_to(change.after, today, now)
-    found = next((f for f in now.assessment.findings if f.id == finding), None)
-    if found is None:
-        raise Refused(404, "no-finding", "No such finding", f"There is no finding {finding} here.")
-    more = opened(now.inputs, finding)
-    return models.Detail(
-        why=found.why,
-        caution=found.caution,
-        rules=found.rules,
-        shares=found.shares,
-        missing=found.missing,
-        inputs=found.inputs,
-        ways=more.ways,
-        sampled=more.sampled,
     )

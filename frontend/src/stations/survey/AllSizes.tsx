@@ -1,16 +1,15 @@
-import { STATIONS } from '../../api/types'
 import { Ledger } from '../../ledger/Ledger'
 import { useBuild } from '../../shell/buildContext'
 import { stationName } from '../../shell/StationRail'
 
-/** Every dimension of the build with its evidence, by station; a size that several read stands once. */
+/** Every dimension of the build with its evidence, by question; a size that several ask for stands once. */
 export function AllSizes() {
   const { catalogue } = useBuild()
-  const before = (n: number) => new Set(STATIONS.slice(0, n).flatMap((s) => (catalogue.ledgers[s] ?? []).map((l) => l.key)))
+  const before = (n: number) => new Set(catalogue.questions.slice(0, n).flatMap((q) => q.ledger.map((l) => l.key)))
   return (
     <>
-      {STATIONS.map((s, i) => (
-        <Ledger key={s} station={s} title={stationName(s)} without={before(i)} />
+      {catalogue.questions.map((q, i) => (
+        <Ledger key={q.key} question={q} title={`${stationName(q.station)}: ${q.name}`} without={before(i)} />
       ))}
     </>
   )

@@ -24,6 +24,8 @@ class Shape:
     """cut (hatched metal), body, thin, opening, axis, ground, hidden."""
     closed: bool = True
     known: bool = True
+    label: str = ""
+    """Its name, where the picture writes names on bodies."""
 
     def __post_init__(self) -> None:
         # To the micrometre: what is finer nobody sees, and it would be most of what is sent.
@@ -47,15 +49,16 @@ class Round:
 
 @dataclass(frozen=True, kw_only=True)
 class Callout:
-    """Where a dimension shows: its letter and the point that it speaks of. ``main`` ones are
-    always drawn.
-    """
+    """Where a dimension shows: its letter and the point that it speaks of."""
 
     letter: str
     address: str
     x: float
     y: float
-    main: bool = True
+    stretch: tuple[float, float, float, float] | None = None
+    """The two ends between which it is measured: x, y of both. [mm]"""
+    from_axis: bool = False
+    """Whether it is a diameter of which the picture shows the half above the axis."""
 
 
 @dataclass(frozen=True, kw_only=True)

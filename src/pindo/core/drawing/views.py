@@ -72,6 +72,7 @@ def solid_shapes(placed: Sequence[Placed], view: str, floor_mm: float) -> list[S
             points=tuple(map(tuple, shapely.get_coordinates(hull)[:-1].tolist())),
             style=CLASSES[p.solid.class_].style
             or ("casting" if p.solid.body == "chassis" else "body"),
+            label=p.solid.name,
         )
         for p, hull in zip(drawn, hulls, strict=True)
     ]

@@ -192,16 +192,16 @@ DIMENSIONS: dict[str, DimensionDef] = {
 OPTIONS: dict[str, OptionDef] = {
     row["key"]: _option(row) for row in read_table("options", *OPTION_COLUMNS)
 }
-LEDGERS: dict[Station, dict[str, str]] = {station: {} for station in Station}
-"""Station -> dimension key -> callout letter, in ledger order, as the station's questions say.
+LEDGERS: dict[str, dict[str, str]] = {}
+"""Question -> dimension key -> callout letter, in ledger order, as the question says.
 
-A dimension of two stations has a letter at each.
+A dimension of two questions has a letter at each.
 """
 
 
-def letter_at(station: Station, address: str) -> str:
-    """Callout letter of a dimension at a station's ledger, or an empty string."""
-    return LEDGERS[station].get(address, "")
+def letter_at(question: str, address: str) -> str:
+    """Callout letter of a dimension in a question's ledger, or an empty string."""
+    return LEDGERS.get(question, {}).get(address, "")
 
 
 def options_of(said: Mapping[str, str]) -> dict[str, str]:

@@ -74,7 +74,7 @@ def _wanting(check: Check, inputs: Inputs) -> tuple[Missing, ...]:
                 gone[address] = Missing(
                     address=address,
                     name=address if found is None else found.name,
-                    letter="" if found is None else letter_at(check.station, address),
+                    letter="" if found is None else letter_at(check.question, address),
                     status=reason[0],
                     detail=reason[1],
                 )
@@ -295,7 +295,7 @@ def _answer(check: Check, inputs: Inputs) -> Finding:
         Share(
             address=a,
             name=q.name,
-            letter=letter_at(check.station, a),
+            letter=letter_at(check.question, a),
             share=c**2 / total,
             pm=q.pm,
             kind=q.kind,

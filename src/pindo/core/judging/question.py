@@ -109,6 +109,11 @@ class Question:
         return f"{self.station.value}.{self.path}"
 
     @property
+    def concluding(self) -> bool:
+        """Whether it has findings that rest on all the others."""
+        return self.concludes is not _no_conclusion
+
+    @property
     def ledger(self) -> tuple[str, ...]:
         """Keys of its dimensions, in ledger order."""
         given = self.dimensions.values()
@@ -120,27 +125,25 @@ QUESTIONS: dict[str, Question] = {}
 
 
 def enrol(question: Question) -> None:
-    """Takes a question up: its dimensions into the catalogue, its letters into the station's
-    ledger, what it gives among the derived quantities.
+    """Takes a question up: its dimensions into the catalogue, its letters into the ledgers, what it
+    gives among the derived quantities.
 
     Raises
     ------
     DeclarationError
-        Its key, a letter or a derived address is taken, or it names a dimension that there is not.
+        Its key or a derived address is taken, or it names a dimension that there is not or twice.
     """
     if question.key in QUESTIONS:
         raise DeclarationError(f"{question.key} is enrolled already")
-    ledger = LEDGERS[question.station]
+    ledger: dict[str, str] = {}
     for letter, given in question.dimensions.items():
         if isinstance(given, DimensionDef):
             DIMENSIONS[given.key] = given
         key = given if isinstance(given, str) else given.key
         if key not in DIMENSIONS:
             raise DeclarationError(f"{question.key}: there is no dimension {key}")
-        if ledger.get(key, letter) != letter or letter in {
-            other for k, other in ledger.items() if k != key
-        }:
-            raise DeclarationError(f"{question.key}: letter {letter} of {key} is taken")
+        if key in ledger:
+            raise DeclarationError(f"{question.key}: {key} has two letters")
         ledger[key] = letter
     for option in question.options:
         if option not in OPTIONS:
@@ -150,19 +153,26 @@ def enrol(question: Question) -> None:
             if address in PROVIDERS:
                 raise DeclarationError(f"{question.key}: {address} is given already")
             PROVIDERS[address] = provider
+    LEDGERS[question.key] = ledger
     QUESTIONS[question.key] = question
 
 
 def withdraw(question: Question) -> None:
     """Takes a question out again, with the dimensions that it brought itself and what it gives."""
     QUESTIONS.pop(question.key)
-    others = {key for q in QUESTIONS.values() if q.station == question.station for key in q.ledger}
+    LEDGERS.pop(question.key)
     for given in question.dimensions.values():
-        key = given if isinstance(given, str) else given.key
-        if key not in others:
-            LEDGERS[question.station].pop(key)
         if isinstance(given, DimensionDef):
             DIMENSIONS.pop(given.key)
     for provider in question.gives:
         for address in provider.gives:
             PROVIDERS.pop(address)
+
+
+def asked_at(address: str) -> str:
+    """Key of the question that asks for a dimension at the dimension's own station, the first of
+    them; empty for none.
+    """
+    at = DIMENSIONS[address].station if address in DIMENSIONS else None
+    own = (q.key for q in QUESTIONS.values() if q.station == at and address in LEDGERS[q.key])
+    return next(own, "")

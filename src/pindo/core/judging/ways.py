@@ -12,6 +12,7 @@ from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.units import write
 from pindo.core.judging.check import Check
 from pindo.core.judging.evaluate import asked_for, judge, missing_inputs
+from pindo.core.judging.question import asked_at
 from pindo.core.judging.uncertainty import margin_at, margins, propagate
 from pindo.core.judging.verdict import SEVERITY, Finding, Sentence, Verdict, WayOut
 
@@ -35,6 +36,8 @@ class Settle:
     address: str
     name: str
     station: Station
+    question: str
+    """Where it is asked for."""
     letter: str
     kind: str
     score: float
@@ -190,7 +193,7 @@ def _way_out(
     return WayOut(
         address=address,
         name=definition.name,
-        letter=letter_at(check.station, address),
+        letter=letter_at(check.question, address),
         kind=definition.kind,
         current=current,
         target=target,
@@ -286,6 +289,7 @@ def _settle(address: str, score: float, fed: list[Finding], inputs: Inputs) -> S
     q = inputs.quantities[address]
     definition = DIMENSIONS.get(address)
     station = _station_of(address, fed[0])
+    question = asked_at(address) or fed[0].question
     tool = definition.tool if definition else Tool.CALLIPER if q.kind == "length" else None
     best = TOOL_PM.get(tool, 0.0) if tool else None
     tight = [f for f in fed if f.verdict == Verdict.TIGHT]
@@ -320,7 +324,8 @@ def _settle(address: str, score: float, fed: list[Finding], inputs: Inputs) -> S
         address=address,
         name=q.name,
         station=station,
-        letter=letter_at(station, address),
+        question=question,
+        letter=letter_at(question, address),
         kind=q.kind,
         score=score,
         findings=tuple(f.id for f in fed),

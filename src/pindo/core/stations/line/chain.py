@@ -120,7 +120,9 @@ def _facts(inputs: Inputs) -> tuple[Reading, ...]:
 
 def board(inputs: Inputs, seen: Seen) -> Board:
     """The chain on its sprockets, and its figures."""
-    return Board(drawings=(chain_drawing(inputs),), readings=(*orders(inputs), *_facts(inputs)))
+    return Board(
+        drawings=(chain_drawing(inputs, "line.chain"),), readings=(*orders(inputs), *_facts(inputs))
+    )
 
 
 QUESTION = Question(
@@ -130,27 +132,27 @@ QUESTION = Question(
     asks="Does the chain go on, stay straight and run at the right speed, on a hub that holds?",
     options=("drive",),
     dimensions={
-        "BD": "driver_teeth",
-        "BE": "driven_teeth",
-        "BF": "chain_pitch_mm",
-        "BG": "chain_links",
-        "BH": "chain_centre_mm",
-        "BJ": "take_up_mm",
-        "BK": "driver_plane_mm",
-        "BL": "driven_plane_mm",
-        "BM": "sprocket_back_mm",
-        "BN": "sprocket_left_mm",
-        "BP": "sprocket_up_mm",
-        "BQ": "engine_rpm",
-        "BR": "engine_power_kw",
-        "BS": "reduction_ratio",
-        "BT": "road_speed_most",
-        "BU": "clutch_shaft_mm",
-        "BV": "clutch_key_mm",
-        "BW": "clutch_on_shaft_mm",
-        "BX": "tyre_mm",
-        "BA": "driven_axle_back_mm",
-        "N": "axle_drop_mm",
+        "A": "driver_teeth",
+        "B": "driven_teeth",
+        "C": "chain_pitch_mm",
+        "D": "chain_links",
+        "E": "chain_centre_mm",
+        "F": "take_up_mm",
+        "G": "driver_plane_mm",
+        "H": "driven_plane_mm",
+        "J": "sprocket_back_mm",
+        "K": "sprocket_left_mm",
+        "L": "sprocket_up_mm",
+        "M": "engine_rpm",
+        "N": "engine_power_kw",
+        "P": "reduction_ratio",
+        "Q": "road_speed_most",
+        "R": "clutch_shaft_mm",
+        "S": "clutch_key_mm",
+        "T": "clutch_on_shaft_mm",
+        "U": "tyre_mm",
+        "V": "driven_axle_back_mm",
+        "W": "axle_drop_mm",
     },
     when=lambda inputs: inputs.options.get("drive") == "chain",
     checks=checks,

@@ -8,15 +8,14 @@ from typing import Any
 
 import numpy as np
 
-from pindo.core.drawing.shapes import Callout, Chart, Drawing, Note, Round, Series, Shape
+from pindo.core.drawing.callouts import Stretch, lettered
+from pindo.core.drawing.shapes import Chart, Drawing, Note, Round, Series, Shape
 from pindo.core.geometry import joints
 from pindo.core.geometry.chains import SPROCKETS, chain_of
 from pindo.core.geometry.frames import angle_deg, length_of, minus
 from pindo.core.geometry.half_shafts import half_shafts_of
 from pindo.core.geometry.shafts import rises, shaft_of
-from pindo.core.inputs.dimensions import LEDGERS, Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.question import QUESTIONS
 
 POINTS = 41  # places over the travel in the chart
 
@@ -63,7 +62,6 @@ def shaft_drawing(inputs: Inputs, question: str) -> Drawing:
         rounds += [
             Round(part="wheel", x=float(x), y=tyre / 2, d=tyre, style="wheel") for x in (0.0, base)
         ]
-    letters, asked = LEDGERS[Station.LINE], QUESTIONS[question].ledger
     marks = {
         "output_up_mm": at[0],
         "pinion_drop_mm": at[-1],
@@ -89,13 +87,25 @@ def shaft_drawing(inputs: Inputs, question: str) -> Drawing:
         y_high=max(0.0, high, (tyre or 0.0) + 60.0),
         shapes=tuple(shapes),
         rounds=tuple(rounds),
-        callouts=tuple(
-            Callout(letter=letters[k], address=k, x=x, y=y)
-            for k, (x, y) in marks.items()
-            if k in asked
+        callouts=lettered(
+            question, marks, _sizes(at, body.two, floor, inputs.value("wheelbase_mm"))
         ),
         notes=notes,
     )
+
+
+def _sizes(
+    at: list[tuple[float, float]], two: bool, floor: float, wheelbase: float | None
+) -> dict[str, Stretch]:
+    """The two ends of the lengths that the shaft's picture shows, joints at ``at``. [mm]"""
+    (x, y), centre = at[-1], at[1]
+    found = {"pinion_drop_mm": (x, floor, x, y)}
+    if wheelbase is not None:
+        found["pinion_forward_mm"] = (x, y - 40.0, wheelbase, y - 40.0)
+    if two:
+        found["centre_bearing_back_mm"] = (0.0, centre[1], *centre)
+        found["centre_bearing_drop_mm"] = (centre[0], floor, *centre)
+    return found
 
 
 def half_drawing(inputs: Inputs) -> Drawing:
@@ -123,8 +133,8 @@ def half_drawing(inputs: Inputs) -> Drawing:
     )
 
 
-def chain_drawing(inputs: Inputs) -> Drawing:
-    """The chain on its sprockets, to scale."""
+def chain_drawing(inputs: Inputs, question: str) -> Drawing:
+    """The chain on its sprockets, to scale, with the letters of a question."""
     drive = chain_of(inputs)
     read = inputs.known(tuple(dict.fromkeys((*drive.centre_reads, *SPROCKETS)))) if drive else None
     if (
@@ -170,13 +180,15 @@ def chain_drawing(inputs: Inputs) -> Drawing:
         Round(part="driver sprocket", x=0.0, y=0.0, d=float(2 * r1), style="opening", label=""),
         Round(part="driven sprocket", x=centre, y=0.0, d=float(2 * r2), style="opening"),
     ]
-    letters = LEDGERS[Station.LINE]
     marks = {
         "driver_teeth": (0.0, float(r1)),
         "driven_teeth": (centre, float(r2)),
         "chain_centre_mm": (centre / 2, 0.0),
         "take_up_mm": (0.0, float(-r1) - 18.0),
     }
+    sizes = {"chain_centre_mm": (0.0, 0.0, centre, 0.0)}
+    if slide is not None:
+        sizes["take_up_mm"] = (0.0, float(-r1) - 18.0, slide, float(-r1) - 18.0)
     high = float(max(r1, r2)) + 40.0
     return Drawing(
         view="along the sprocket shafts, pitch circles and chain to scale",
@@ -186,9 +198,7 @@ def chain_drawing(inputs: Inputs) -> Drawing:
         y_high=high,
         shapes=tuple(shapes),
         rounds=tuple(rounds),
-        callouts=tuple(
-            Callout(letter=letters[k], address=k, x=x, y=y) for k, (x, y) in marks.items()
-        ),
+        callouts=lettered(question, marks, sizes),
     )
 
 

@@ -3,9 +3,10 @@
 from collections.abc import Callable, Sequence
 
 from pindo.core.drawing.board import Board, Reading
-from pindo.core.drawing.shapes import Callout, Drawing, Gap, Handle, Note, Point, Round, Shape
+from pindo.core.drawing.callouts import Stretch, lettered
+from pindo.core.drawing.shapes import Drawing, Gap, Handle, Note, Point, Round, Shape
 from pindo.core.geometry.frames import clocked
-from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.fasteners import head
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.question import Seen
@@ -72,8 +73,28 @@ def _clocking_mark(inputs: Inputs, reach: float) -> Point:
     return float(u), float(v)
 
 
-def face_view(inputs: Inputs, plate: Plate, findings: Sequence[Finding] = ()) -> Drawing:
-    """The picture of the plate with both patterns, and what ``findings`` speak of in it."""
+def _sizes(plate: Plate) -> dict[str, Stretch]:
+    """The two ends of each size that the face shows. [mm]"""
+    found: dict[str, Stretch] = {}
+    if plate.window:
+        r = plate.window.d / 2
+        found["window_mm"] = (-r * 0.5, -r * 0.866, r * 0.5, r * 0.866)
+    if plate.pocket:
+        u, v, r = plate.pocket.u, plate.pocket.v, plate.pocket.d / 2
+        found |= {
+            "pocket_u_mm": (0.0, v, u, v),
+            "pocket_v_mm": (u, 0.0, u, v),
+            "pocket_mm": (u - r, v, u + r, v),
+        }
+    return found
+
+
+def face_view(
+    inputs: Inputs, plate: Plate, question: str, findings: Sequence[Finding] = ()
+) -> Drawing:
+    """The picture of the plate with both patterns, the letters of a question, and what ``findings``
+    speak of in it.
+    """
     points = [*plate.outline, *((h.u, h.v) for h in plate.holes)]
     reach = max((max(abs(x), abs(y)) for x, y in points), default=BLANK_MM)
     shapes = [
@@ -102,7 +123,6 @@ def face_view(inputs: Inputs, plate: Plate, findings: Sequence[Finding] = ()) ->
                 step=limits.step,
             )
         )
-    letters = LEDGERS[Station.MATE]
     return Drawing(
         view=VIEW,
         two_sided=True,
@@ -112,10 +132,7 @@ def face_view(inputs: Inputs, plate: Plate, findings: Sequence[Finding] = ()) ->
         y_high=reach + 24,
         shapes=tuple(shapes),
         rounds=tuple(_rounds(plate, inputs)),
-        callouts=tuple(
-            Callout(letter=letters[key], address=key, x=x, y=y)
-            for key, (x, y) in _anchors(plate, inputs, reach).items()
-        ),
+        callouts=lettered(question, _anchors(plate, inputs, reach), _sizes(plate)),
         gaps=tuple(
             Gap(finding=f.id, x1=f.stretch[0], y1=f.stretch[1], x2=f.stretch[2], y2=f.stretch[3])
             for f in findings
@@ -137,6 +154,6 @@ def face_board(question: str) -> Callable[[Inputs, Seen], Board]:
             if made.mass_kg is None
             else (Reading(name="Plate", value=made.mass_kg, kind="mass", places=2),)
         )
-        return Board(drawings=(face_view(inputs, made, own),), readings=mass)
+        return Board(drawings=(face_view(inputs, made, question, own),), readings=mass)
 
     return board

@@ -69,7 +69,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 QUESTION = Question(
     path="pattern",
     station=Station.MATE,
-    name="Hole patterns of both faces",
+    name="Hole patterns",
     asks="Is every hole of both castings there, with its place and its size?",
     when=clutched,
     checks=checks,

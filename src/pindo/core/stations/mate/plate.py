@@ -275,15 +275,15 @@ def checks(inputs: Inputs) -> Iterator[Check]:
 QUESTION = Question(
     path="plate",
     station=Station.MATE,
-    name="The plate: spacing, edges, window, threads",
+    name="Plate",
     asks="Do its holes leave metal between them, to its edge and its window?",
     options=("plate_at", "plate_material", "outline"),
     dimensions={
         "A": "clocking_deg",
         "B": "window_mm",
         "C": "outline_margin_mm",
-        "K": "plate_mm",
-        "L": "separator_mm",
+        "D": "plate_mm",
+        "E": "separator_mm",
     },
     when=clutched,
     checks=checks,

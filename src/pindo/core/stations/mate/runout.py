@@ -43,11 +43,11 @@ CHECKS = (
 QUESTION = Question(
     path="runout",
     station=Station.MATE,
-    name="Runout of bore and face",
+    name="True running",
     asks="Does the gearbox stand on the crank's axis?",
     dimensions={
-        "H": "bore_tir_mm",
-        "J": "face_tir_mm",
+        "A": "bore_tir_mm",
+        "B": "face_tir_mm",
     },
     when=clutched,
     checks=lambda inputs: CHECKS,

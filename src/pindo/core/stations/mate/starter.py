@@ -36,13 +36,13 @@ def checks(inputs: Inputs) -> Iterator[Check]:
 QUESTION = Question(
     path="starter",
     station=Station.MATE,
-    name="The starter's opening",
+    name="Starter opening",
     asks="Does the starter pass the plate?",
     dimensions={
-        "D": "pocket_u_mm",
-        "E": "pocket_v_mm",
-        "F": "pocket_mm",
-        "G": "starter_body_mm",
+        "A": "pocket_u_mm",
+        "B": "pocket_v_mm",
+        "C": "pocket_mm",
+        "D": "starter_body_mm",
     },
     when=clutched,
     checks=checks,

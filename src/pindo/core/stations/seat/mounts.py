@@ -217,7 +217,9 @@ def _modes(inputs: Inputs) -> Table | None:
 def board(inputs: Inputs, seen: Seen) -> Board:
     """Three views, what the mounts carry, the modes."""
     tables = (_moves(inputs), _modes(inputs))
-    return Board(drawings=seat_drawings(inputs), tables=tuple(t for t in tables if t))
+    return Board(
+        drawings=seat_drawings(inputs, "seat.mounts"), tables=tuple(t for t in tables if t)
+    )
 
 
 QUESTION = Question(
@@ -227,18 +229,18 @@ QUESTION = Question(
     asks="What does each mount carry, how far does it move, is the shaking kept out?",
     options=("mount_type", "strokes"),
     dimensions={
-        "J": "unit_mass_kg",
-        "K": "mass_back_mm",
-        "L": "mass_left_mm",
-        "M": "mass_up_mm",
-        "N": "gyration_roll_mm",
-        "P": "gyration_pitch_mm",
-        "Q": "gyration_yaw_mm",
-        "R": "first_gear_ratio",
-        "S": "reverse_ratio",
-        "T": "cylinders",
-        "U": "idle_rpm",
-        "Z": "engine_torque_nm",
+        "A": "unit_mass_kg",
+        "B": "mass_back_mm",
+        "C": "mass_left_mm",
+        "D": "mass_up_mm",
+        "E": "gyration_roll_mm",
+        "F": "gyration_pitch_mm",
+        "G": "gyration_yaw_mm",
+        "H": "first_gear_ratio",
+        "J": "reverse_ratio",
+        "K": "cylinders",
+        "L": "idle_rpm",
+        "M": "engine_torque_nm",
     },
     lists=("mounts",),
     checks=checks,

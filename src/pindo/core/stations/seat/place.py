@@ -165,7 +165,7 @@ def _readouts(inputs: Inputs) -> Table | None:
 def board(inputs: Inputs, seen: Seen) -> Board:
     """Three views and where the named points stand."""
     table = _readouts(inputs)
-    return Board(drawings=seat_drawings(inputs), tables=(table,) if table else ())
+    return Board(drawings=seat_drawings(inputs, "seat.place"), tables=(table,) if table else ())
 
 
 QUESTION = Question(

@@ -8,11 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from pindo.core.drawing.callouts import Stretch, lettered
 from pindo.core.drawing.shapes import Callout, Drawing, Handle, Note, Round, Shape
 from pindo.core.drawing.views import NAMES, TITLES, VIEWS, project, solid_shapes
 from pindo.core.geometry.frames import side_in_vehicle
 from pindo.core.geometry.solids import Placed, placed_solids, pose_of
-from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, Station
+from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.inputs import Inputs
 
 EDGE = 140.0
@@ -175,14 +176,28 @@ def _handle(inputs: Inputs, view: str, at: np.ndarray) -> list[Handle]:
     ]
 
 
-def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed]) -> Drawing:
-    """One view of the vehicle with the unit in it."""
+def _sizes(inputs: Inputs, view: str, x: float, y: float, floor: float) -> dict[str, Stretch]:
+    """The two ends of each size of the pose in a view; ``x``, ``y`` the block face there. [mm]"""
+    if view == "side":
+        found = {
+            "block_face_back_mm": (0.0, y, x, y),
+            "crank_height_mm": (x, floor, x, y),
+            "ground_clear_mm": (x, 0.0, x, floor),
+        }
+        if (tyre := inputs.value("tyre_mm")) is not None:
+            found["tyre_mm"] = (0.0, 0.0, 0.0, tyre)
+        return found
+    return {"crank_side_mm": (x, 0.0, x, y) if view == "plan" else (0.0, y, x, y)}
+
+
+def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed], question: str) -> Drawing:
+    """One view of the vehicle with the unit in it, and the letters of a question."""
     floor = inputs.value("rail_height_mm") or 600.0
     shapes, rounds = _vehicle(inputs, view, floor)
     matrix = pose_of(inputs)
     shapes += solid_shapes(placed, view, floor)
     handles: list[Handle] = []
-    callouts: list[Callout] = []
+    callouts: tuple[Callout, ...] = ()
     if matrix is not None:
         if all(p.solid.body == "chassis" for p in placed):
             shapes += _boxes(inputs, matrix, view, floor)
@@ -210,7 +225,6 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed]) -> Drawing:
                     closed=False,
                 )
             )
-        letters = LEDGERS[Station.SEAT]
         spread = {
             "block_face_back_mm": (0.0, -40.0),
             "crank_height_mm": (0.0, 40.0),
@@ -219,15 +233,9 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed]) -> Drawing:
             "yaw_deg": (-120.0, 0.0),
             "roll_deg": (0.0, 60.0),
         }
-        callouts = [
-            Callout(
-                letter=letters[key],
-                address=key,
-                x=float(flat[0][0]) + spread[key][0],
-                y=float(flat[0][1]) + spread[key][1],
-            )
-            for key in _MARKS[view]
-        ]
+        x0, y0 = map(float, flat[0])
+        marks = {k: (x0 + spread[k][0], y0 + spread[k][1]) for k in _MARKS[view]}
+        callouts = lettered(question, marks, _sizes(inputs, view, x0, y0, floor))
     corners = np.array(
         [p for s in shapes if s.style != "ground" for p in s.points]
         + [(r.x + s * r.d / 2, r.y + s * r.d / 2) for r in rounds for s in (-1, 1)]
@@ -256,7 +264,7 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed]) -> Drawing:
             for s in shapes
         ),
         rounds=tuple(rounds),
-        callouts=tuple(callouts),
+        callouts=callouts,
         handles=tuple(handles),
         notes=(
             (Note(text="vehicle front", x=float(low[0]) + 20, y=float(high[1]) - 60),)
@@ -266,7 +274,9 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed]) -> Drawing:
     )
 
 
-def seat_drawings(inputs: Inputs, *views: str) -> tuple[Drawing, ...]:
-    """Views of the vehicle with the unit in it, all three unless some are named."""
+def seat_drawings(inputs: Inputs, question: str, *views: str) -> tuple[Drawing, ...]:
+    """Views of the vehicle with the unit in it, all three unless some are named, with the letters
+    of a question.
+    """
     placed = placed_solids(inputs)
-    return tuple(seat_view(inputs, view, placed) for view in views or VIEWS)
+    return tuple(seat_view(inputs, view, placed, question) for view in views or VIEWS)

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 
 from pindo.core.drawing.board import Board
-from pindo.core.drawing.shapes import Callout, Drawing, Note, Shape, Usual, box
+from pindo.core.drawing.callouts import lettered
+from pindo.core.drawing.shapes import Drawing, Note, Shape, Usual, box
 from pindo.core.geometry.axial import (
     BEHIND_THE_BELL,
     bell_mouth_s,
@@ -14,10 +15,16 @@ from pindo.core.geometry.axial import (
     starter_flange_s,
     tip_s,
 )
-from pindo.core.inputs.dimensions import LEDGERS, Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.question import QUESTIONS, Seen
-from pindo.core.stations.stack.section_marks import CASTING, anchors, gaps, handles
+from pindo.core.judging.question import Seen
+from pindo.core.stations.stack.section_marks import (
+    CASTING,
+    DIAMETERS,
+    anchors,
+    gaps,
+    handles,
+    sizes,
+)
 from pindo.core.stations.stack.usual import USUAL
 
 FRONT = -62.0  # where the picture ends towards the engine
@@ -315,8 +322,6 @@ def section(inputs: Inputs, question: str) -> Drawing:
         Shape(part="block face", points=((0, -8), (0, rim + 4)), style="hidden", closed=False),
     ]
     at = anchors(g, pilot_in, starter_on, plate_at)
-    letters = LEDGERS[Station.STACK]
-    asked = QUESTIONS[question].ledger
     back = flywheel_flange_s(g("crank_flange_mm"), g("crank_spacer_mm"))
     return Drawing(
         rules=True,
@@ -329,11 +334,7 @@ def section(inputs: Inputs, question: str) -> Drawing:
         y_low=-14,
         y_high=max(rim, 0.0) + 10,
         shapes=tuple(shapes),
-        callouts=tuple(
-            Callout(letter=letters[key], address=key, x=x, y=y, main=True)
-            for key, (x, y) in at.items()
-            if key in asked
-        ),
+        callouts=lettered(question, at, sizes(g, at, starter_on, plate_at), DIAMETERS),
         gaps=tuple(gaps(g, at, pilot_in)),
         handles=tuple(handles(inputs, at, mouth, back, rim)),
         notes=(

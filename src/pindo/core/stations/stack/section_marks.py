@@ -1,5 +1,6 @@
 """Where the letters, the gaps and the handles of the section stand."""
 
+from pindo.core.drawing.callouts import Stretch
 from pindo.core.drawing.shapes import Gap, Handle, Usual
 from pindo.core.geometry.axial import (
     BEHIND_THE_BELL,
@@ -95,6 +96,75 @@ def anchors(
         "guide_tube_od_mm": (mouth + g("guide_tube_mm") + 14, tube),
         "release_bore_mm": (parked + 7, g("release_bore_mm") / 2),
     }
+
+
+DIAMETERS = (
+    "flywheel_od_mm",
+    "bell_bore_mm",
+    "window_mm",
+    "crank_pcd_mm",
+    "flywheel_pcd_mm",
+    "crank_register_mm",
+    "flywheel_register_mm",
+    "friction_face_mm",
+    "disc_od_mm",
+    "disc_spline_od_mm",
+    "shaft_spline_od_mm",
+    "nose_d_mm",
+    "pilot_bore_mm",
+    "pilot_od_mm",
+    "pilot_seat_mm",
+    "cover_pcd_mm",
+    "flywheel_cover_pcd_mm",
+    "guide_tube_od_mm",
+    "release_bore_mm",
+)
+"""Sizes that the section shows from the axis upwards."""
+
+
+def sizes(
+    g: Usual, at: dict[str, tuple[float, float]], starter_on: str, plate_at: str
+) -> dict[str, Stretch]:
+    """The two ends of each length of the section. [mm]"""
+    flange = g("crank_flange_mm")
+    back, face = flywheel_flange_s(flange, g("crank_spacer_mm")), at["flywheel_mm"][0]
+    sep, plate = g("separator_mm"), g("plate_mm")
+    mouth, tip = mouth_s(sep, plate), at["shaft_tip_out_mm"][0]
+    bell, start = bell_mouth_s(sep, plate, plate_at), tip + g("spline_start_mm")
+    flange_s = starter_flange_s(sep, plate, starter_on, plate_at)
+    hub, ring, rear = at["hub_front_mm"][0], at["ring_front_mm"][0], at["pilot_sunk_mm"][0]
+    middle = at["plate_mm"][0]
+    along = {
+        "crank_flange_mm": (0.0, flange),
+        "crank_bore_depth_mm": (flange - g("crank_bore_depth_mm"), flange),
+        "crank_spacer_mm": (flange, back),
+        "flywheel_mm": (back, face),
+        "separator_mm": (0.0, sep),
+        "plate_mm": (middle - plate / 2, middle + plate / 2),
+        "shaft_tip_out_mm": (tip, mouth),
+        "nose_mm": (tip, tip + g("nose_mm")),
+        "nose_chamfer_mm": (tip, tip + g("nose_chamfer_mm")),
+        "pilot_sunk_mm": (rear, rear + g("pilot_sunk_mm")),
+        "pilot_width_mm": (rear - g("pilot_width_mm"), rear),
+        "hub_front_mm": (face, hub),
+        "hub_mm": (hub, hub + g("hub_mm")),
+        "spline_start_mm": (tip, start),
+        "spline_mm": (start, start + g("spline_mm")),
+        "finger_height_mm": (face, face + g("finger_height_mm")),
+        "release_parked_mm": (mouth, mouth + g("release_parked_mm")),
+        "guide_tube_mm": (mouth, mouth + g("guide_tube_mm")),
+        "bolt_heads_mm": (face, face + g("bolt_heads_mm")),
+        "cover_height_mm": (face, face + g("cover_height_mm")),
+        "bell_depth_mm": (bell, bell + g("bell_depth_mm")),
+        "ring_front_mm": (back, ring),
+        "ring_width_mm": (ring, ring + g("ring_width_mm")),
+        "starter_parked_mm": (flange_s, flange_s + g("starter_parked_mm")),
+        "starter_out_mm": (flange_s, flange_s + g("starter_out_mm")),
+        "pinion_mm": (at["pinion_mm"][0], at["pinion_mm"][0] + g("pinion_mm")),
+    }
+    found = {k: (a, at[k][1], b, at[k][1]) for k, (a, b) in along.items()}
+    upright = (*DIAMETERS, "starter_centre_mm")
+    return found | {k: (at[k][0], 0.0, at[k][0], at[k][1]) for k in upright}
 
 
 def gaps(g: Usual, at: dict[str, tuple[float, float]], pilot_in: str) -> list[Gap]:

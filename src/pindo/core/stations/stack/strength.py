@@ -49,9 +49,9 @@ QUESTION = Question(
     name="Ratings",
     asks="Does every link carry what the engine gives?",
     dimensions={
-        "BQ": "engine_torque_nm",
-        "BR": "clutch_torque_nm",
-        "BS": "gearbox_torque_nm",
+        "A": "engine_torque_nm",
+        "B": "clutch_torque_nm",
+        "C": "gearbox_torque_nm",
     },
     when=clutched,
     checks=lambda inputs: CHECKS,

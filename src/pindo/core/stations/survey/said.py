@@ -11,7 +11,7 @@ from pindo.core.inputs.quantities import Status
 from pindo.core.inputs.ranges import TOGETHER
 from pindo.core.inputs.units import write
 from pindo.core.judging.notice import notice
-from pindo.core.judging.question import Question
+from pindo.core.judging.question import Question, asked_at
 from pindo.core.judging.verdict import Finding, Missing, Verdict
 
 _WHY_ASKED = (
@@ -61,7 +61,7 @@ def contradictions(inputs: Inputs) -> Iterator[Finding]:
                 Missing(
                     address=key,
                     name=definition.name,
-                    letter=letter_at(definition.station, key),
+                    letter=letter_at(asked_at(key), key),
                     status="contradiction",
                     detail=" / ".join(texts),
                 ),
@@ -83,7 +83,7 @@ def questions(inputs: Inputs) -> Iterator[Finding]:
                 Missing(
                     address=q.address,
                     name=q.name,
-                    letter=letter_at(DIMENSIONS[q.address].station, q.address),
+                    letter=letter_at(asked_at(q.address), q.address),
                     status="question",
                     detail=rule.asks,
                 )
@@ -110,7 +110,7 @@ def questions(inputs: Inputs) -> Iterator[Finding]:
                 Missing(
                     address=key,
                     name=d.name,
-                    letter=letter_at(d.station, key),
+                    letter=letter_at(asked_at(key), key),
                     status="question",
                     detail=q.detail,
                 ),
@@ -161,7 +161,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 QUESTION = Question(
     path="said",
     station=Station.SURVEY,
-    name="What is said twice or can hardly be",
+    name="Said twice",
     asks="Which sizes are said twice, or can hardly be so?",
     notices=notices,
     first=True,

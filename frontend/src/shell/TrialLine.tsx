@@ -1,8 +1,7 @@
-import Button from '@mui/material/Button'
 import { useState } from 'react'
 import type { Ripple } from '../api/types'
 import { figure, written } from '../api/units'
-import { useBuild } from './buildContext'
+import { useBuild, type Trial } from './buildContext'
 import { stationName } from './StationRail'
 
 type Turn = Ripple['turns'][number]
@@ -38,7 +37,7 @@ function RippleView({ ripple }: { ripple: Ripple }) {
     <div className="ripple">
       <section aria-label="Findings that turn">
         <h3>
-          Findings that turn <span className="soft">of {ripple.read_by} that read it</span>
+          Findings that turn <span className="soft">{ripple.read_by === 0 ? 'none reads it' : `${ripple.read_by} read it`}</span>
         </h3>
         {ripple.turns.length === 0 && <p>No finding turns.</p>}
         <ul className="plain">
@@ -99,36 +98,77 @@ function RippleView({ ripple }: { ripple: Ripple }) {
   )
 }
 
-/** The trial: what it changes and everything that it touches; keep it or drop it. */
-export function TrialBar() {
-  const { trial, state, dimension, system, keep, drop, saving } = useBuild()
-  if (trial === null) return null
+/** What the trial changes: entries in the words of their fields, then figures that were dragged. */
+function Changes({ trial }: { trial: Trial }) {
+  const { state, dimension, system } = useBuild()
+  return (
+    <>
+      {trial.parts.map((p) => (
+        <span key={p.key} className="trialvalue">
+          {p.words} <span className="mono">{`${p.was || 'nothing'} → ${p.text || 'nothing'}`}</span>
+        </span>
+      ))}
+      {Object.entries(trial.values).map(([key, value]) => {
+        const d = dimension(key)
+        const old = state.assessment.quantities[key]?.value
+        return (
+          <span key={key} className="trialvalue">
+            {d?.name}{' '}
+            <span className="mono">
+              {old == null ? 'nothing' : written(old, d?.kind ?? 'length', system)} → {written(value, d?.kind ?? 'length', system)}
+            </span>
+          </span>
+        )
+      })}
+    </>
+  )
+}
+
+/** The worst thing that a trial turns, in a few words. */
+function Worst({ ripple }: { ripple: Ripple }) {
+  const { setOpenFinding } = useBuild()
+  const worse = ripple.turns.filter((t) => t.worse)
+  const turn = worse[0] ?? ripple.turns[0]
+  if (turn === undefined) return <span className="trialworst soft">no finding turns</span>
+  const others = ripple.turns.length - 1
+  return (
+    <button type="button" className="turnline trialworst" onClick={() => setOpenFinding(turn.id)}>
+      {turn.title}: {turn.before} → <b className={turn.after}>{turn.after === 'gone' ? 'cleared' : turn.after}</b>
+      {others > 0 && <span className="soft"> and {others} more</span>}
+    </button>
+  )
+}
+
+/**
+ * The trial, in one slim line that stands where the question stood, so that nothing under the pointer moves:
+ * what it changes and the worst that it turns. Everything else that it touches opens below it.
+ */
+export function TrialLine({ trial }: { trial: Trial }) {
+  const { keep, drop, saving } = useBuild()
+  const [open, setOpen] = useState(false)
+  const ripple = trial.result?.ripple
   return (
     <section className="trialbar" aria-label="Trial">
-      <div className="trialwords">
-        <b>Trial, not saved.</b> {trial.why && <span className="tight">{trial.why} </span>}
-        {trial.parts.map((p) => (
-          <span key={p.key} className="trialvalue">
-            {p.words} <span className="mono">{`${p.was || 'nothing'} → ${p.text || 'nothing'}`}</span>
-          </span>
-        ))}
-        {Object.entries(trial.values).map(([key, value]) => {
-          const d = dimension(key)
-          const old = state.assessment.quantities[key]?.value
-          return (
-            <span key={key} className="mono trialvalue">
-              {d?.name}: {old == null ? 'nothing' : written(old, d?.kind ?? 'length', system)} → {written(value, d?.kind ?? 'length', system)}
-            </span>
-          )
-        })}
+      <div className="trialline">
+        <b>Trial, not saved</b>
+        <span className="trialwords">
+          {trial.why && <span className="tight">{trial.why} </span>}
+          <Changes trial={trial} />
+        </span>
+        {trial.moving ? <span className="trialworst soft">the other questions follow when the hand rests</span> : ripple && <Worst ripple={ripple} />}
+        {ripple && (
+          <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? 'less' : 'what it touches'}
+          </button>
+        )}
+        <button type="button" className="plainbutton main" onClick={() => void keep()} disabled={saving}>
+          Keep <kbd>Alt K</kbd>
+        </button>
+        <button type="button" className="plainbutton" onClick={drop}>
+          Drop <kbd>Esc</kbd>
+        </button>
       </div>
-      <Button variant="contained" onClick={() => void keep()} disabled={saving}>
-        Keep <kbd>Alt K</kbd>
-      </Button>
-      <Button variant="outlined" onClick={drop}>
-        Drop <kbd>Esc</kbd>
-      </Button>
-      {trial.result && <RippleView ripple={trial.result.ripple} />}
+      {(open || trial.why !== '') && ripple && <RippleView ripple={ripple} />}
     </section>
   )
 }

@@ -1,0 +1,76 @@
+import { useEffect, useRef } from 'react'
+import type { Callout, DimensionRow } from '../api/types'
+import { figure, written } from '../api/units'
+import { DimensionField, shownUnit } from '../entry/DimensionField'
+import { useBuild } from '../shell/buildContext'
+import { placeLabels, type Box, type Place } from './place'
+
+const TICK = 6
+
+/** The two ends of a callout on the board; its own point where the picture does not show them. */
+function endsOf(callout: Callout, place: Place): readonly [number, number, number, number] {
+  const [x1, y1, x2, y2] = callout.stretch ?? [callout.x, callout.y, callout.x, callout.y]
+  return [place.x(x1), place.y(y1), place.x(x2), place.y(y2)]
+}
+
+/** A dimension line between the two ends of a size, with a tick across each. */
+export function SizeLine({ callout, place }: { callout: Callout; place: Place }) {
+  if (callout.stretch == null) return null
+  const [x1, y1, x2, y2] = endsOf(callout, place)
+  const far = Math.hypot(x2 - x1, y2 - y1) || 1
+  const [nx, ny] = [(-(y2 - y1) / far) * TICK, ((x2 - x1) / far) * TICK]
+  return (
+    <g className="sizeline">
+      <path d={`M${x1},${y1}L${x2},${y2}M${x1 - nx},${y1 - ny}L${x1 + nx},${y1 + ny}M${x2 - nx},${y2 - ny}L${x2 + nx},${y2 + ny}`} />
+    </g>
+  )
+}
+
+interface Props {
+  callout: Callout
+  row: DimensionRow
+  place: Place
+  /** What the value may not cover. */
+  taken: readonly Box[]
+  width: number
+  height: number
+  typing: boolean
+  stop: () => void
+}
+
+/** As wide as a field with its unit. */
+const WIDEST = '00000000000000000'
+
+/** The value of the size that is looked at, beside its line; a click on its letter types it right there. */
+export function SizeBox({ callout, row, place, taken, width, height, typing, stop }: Props) {
+  const { assessment, system, trial } = useBuild()
+  const q = assessment.quantities[callout.address]
+  const holder = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (typing) holder.current?.querySelector('input')?.focus()
+  }, [typing])
+  const [x1, y1, x2, y2] = endsOf(callout, place)
+  const told = q?.value == null ? `${callout.letter} not taken` : `${callout.from_axis ? '⌀ ' : ''}${figure(q.value, row.kind, system, q.pm)} ± ${written(q.pm, row.kind, system, q.pm)}`
+  // A level line is spoken of above or below it, an upright one beside it.
+  const towards = Math.abs(x2 - x1) >= Math.abs(y2 - y1) ? ([0, -1] as const) : ([1, 0] as const)
+  const [box] = placeLabels([{ text: typing ? WIDEST : `${told}  `, at: [(x1 + x2) / 2, (y1 + y2) / 2], r: 6, towards }], taken, width, height)
+  return (
+    <div
+      ref={holder}
+      className={`sizebox ${typing ? 'typing' : ''}`}
+      style={{ left: box?.x, top: box?.y }}
+      onBlur={(e) => {
+        if (!e.currentTarget.contains(e.relatedTarget)) stop()
+      }}
+    >
+      {typing ? (
+        <>
+          <DimensionField at="board" row={row} q={q} system={system} trying={trial?.values[row.key] !== undefined} />
+          <span className="soft">{shownUnit(row, system)}</span>
+        </>
+      ) : (
+        <span className="mono">{told}</span>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,41 @@
+import type { Act, DimensionRow, Resolved, System } from '../api/types'
+import { figure, unitOf } from '../api/units'
+import { sourceClass } from '../ledger/source'
+import { FigureField } from './FigureField'
+import { useDesk } from './useDesk'
+
+interface Props {
+  /** Where the field stands: a size may be typed in its ledger line and in the picture. */
+  at: string
+  row: DimensionRow
+  q: Resolved | undefined
+  system: System
+  lit?: boolean
+  trying?: boolean
+}
+
+/** The unit that a dimension is shown and typed in. */
+export const shownUnit = (row: DimensionRow, system: System) => unitOf(row.kind, system) || row.unit
+
+/** The field of a dimension: what stands there, set as its source is, and what entering does. */
+export function DimensionField({ at, row, q, system, lit = false, trying = false }: Props) {
+  const desk = useDesk()
+  const unit = shownUnit(row, system)
+  const missing = q?.value == null
+  // What is asked about stands in its field, and counts for nothing.
+  const told = q?.value ?? q?.asked
+  const acts = (text: string): Act[] => [{ do: 'read', key: row.key, typed: text, unit: unit || null, tool: (desk.now().tool || null) as null }]
+  return (
+    <FigureField
+      id={`${at}-${row.key}`}
+      label={`${row.name}${unit ? `, ${unit}` : ''}${at === 'figure' ? '' : ', in the picture'}`}
+      shown={told == null ? '' : figure(told, row.kind, system, 0).replace('−', '-')}
+      kind={row.kind}
+      unit={unit}
+      lit={lit}
+      className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trying ? 'trying' : ''}`}
+      dimension={row.key}
+      acts={acts}
+    />
+  )
+}
