@@ -299,6 +299,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Now
+         * @description The version of a build and who made it, for who cannot listen.
+         */
+        get: operations["get_now_api_builds__id__now_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -373,27 +393,6 @@ export interface paths {
          *     and the answer names their changes; where they meet it is refused with both.
          */
         patch: operations["patch_build_api_builds__id__patch"];
-        trace?: never;
-    };
-    "/api/builds/{id}/now": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Now
-         * @description The version of a build and who made it: asked often, so that a change of one screen is
-         *     seen at the other.
-         */
-        get: operations["get_now_api_builds__id__now_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
         trace?: never;
     };
     "/api/builds/{id}/boards": {
@@ -646,7 +645,7 @@ export interface components {
          */
         Acts: {
             /** Acts */
-            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
+            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Copy"] | components["schemas"]["Move"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
             /**
              * Lapse
              * @description Keep it even where readings lapse with it.
@@ -1319,6 +1318,34 @@ export interface components {
             choices: string[];
             /** Needed */
             needed: boolean;
+            /** Mirrors */
+            mirrors: boolean;
+        };
+        /**
+         * Copy
+         * @description A row beside one that it is like, with the next number; ``mirror`` puts it on the other side.
+         *     Nobody measured it: its figures are a guess until they are read.
+         */
+        Copy: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
+            /** Row */
+            row: number;
+            /**
+             * Mirror
+             * @default false
+             */
+            mirror: boolean;
         };
         /**
          * CopyLine
@@ -2413,6 +2440,31 @@ export interface components {
             travel: string | null;
             /** rated load */
             rating: string | null;
+        };
+        /**
+         * Move
+         * @description A row one place up (-1) or down (1); its number stays.
+         */
+        Move: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
+            /** Row */
+            row: number;
+            /**
+             * By
+             * @enum {integer}
+             */
+            by: -1 | 1;
         };
         /** NearState[FindingLine] */
         NearState_FindingLine_: {
@@ -3795,7 +3847,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
+            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Copy"] | components["schemas"]["Move"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
         };
         /** TrialState[FindingLine] */
         TrialState_FindingLine_: {
@@ -6081,6 +6133,148 @@ export interface operations {
             };
         };
     };
+    get_now_api_builds__id__now_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Now"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     list_builds_api_builds_get: {
         parameters: {
             query?: never;
@@ -6714,148 +6908,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildState"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Request Timeout */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Unsupported Media Type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    get_now_api_builds__id__now_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Now"];
                 };
             };
             /** @description Bad Request */

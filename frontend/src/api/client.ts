@@ -4,7 +4,7 @@ import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
 import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Job, Looked, NearState, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
 
-/** How often another screen's changes are looked for. */
+/** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
 const HISTORY_PAGE = 60
 const client = createClient<paths>({ baseUrl: window.location.origin })
@@ -95,11 +95,11 @@ export const queries = {
       gcTime: 60_000,
       queryFn: async () => answer<BoardsOf>(await client.GET('/api/builds/{id}/boards', { params: { path: { id }, query: { question } } })),
     }),
-  now: (id: string) =>
+  now: (id: string, asking: boolean) =>
     queryOptions({
       queryKey: ['now', id],
       queryFn: async () => answer<Now>(await client.GET('/api/builds/{id}/now', { params: { path: { id } } })),
-      refetchInterval: ASK_MS,
+      refetchInterval: asking ? ASK_MS : false,
       retry: false,
     }),
   history: (id: string, tag: string) =>

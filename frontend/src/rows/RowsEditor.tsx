@@ -1,120 +1,16 @@
 import Button from '@mui/material/Button'
-import { useState } from 'react'
-import type { Act, Build, ColumnRow, ListRow } from '../api/types'
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
+import type { Act, ColumnRow } from '../api/types'
 import { unitOf } from '../api/units'
-import { putInRow } from '../entry/acts'
-import { ChoiceField } from '../entry/ChoiceField'
-import { FigureField } from '../entry/FigureField'
 import { once } from '../entry/hands'
 import { useDesk } from '../entry/useDesk'
 import { WordsField } from '../entry/WordsField'
-import { SourceSelect, ToolSelect } from '../ledger/EvidenceSelects'
-import { sourceClass } from '../ledger/source'
 import { useBuild } from '../shell/buildContext'
-
-interface Evidence {
-  readonly source: string
-  readonly tool: string | null
-  readonly pm: string | null
-  readonly lapsed: { readonly event: string } | null
-}
-export interface AnyRow {
-  readonly n: number
-  readonly name: string
-  readonly evidence?: Evidence
-  readonly said?: Readonly<Record<string, Evidence>>
-  readonly [field: string]: unknown
-}
-
-/** The rows of a list of the build, whatever they are. */
-export function rowsOf(build: Build, key: string): readonly AnyRow[] {
-  return (build as unknown as Record<string, readonly AnyRow[]>)[key] ?? []
-}
-
-const WHOLE = /^\d+$/
-const checkWhole = (text: string) => (text === '' || WHOLE.test(text) ? '' : `“${text}” is no whole number.`)
-const checkNumbers = (text: string) => (/^[\d\s,;]*$/.test(text) ? '' : `“${text}” is no list of numbers: 3, 5, 8.`)
-const checkNumber = (text: string) => (WHOLE.test(text) && Number(text) > 0 ? '' : 'A row has a whole number above zero.')
-
-interface CellProps {
-  list: ListRow
-  column: ColumnRow
-  row: AnyRow
-}
-
-/** One cell: a figure, a choice, a yes, whole numbers or words. */
-function Cell({ list, column, row }: CellProps) {
-  const desk = useDesk()
-  const { catalogue } = useBuild()
-  const value = row[column.field]
-  const id = `${list.key}-${row.n}-${column.field}`
-  const unit = unitOf(column.kind, 'mm')
-  const words = `${list.one} ${row.n}, ${column.label}${unit ? `, ${unit}` : ''}`
-  const put = (to: unknown): Act[] => [{ do: 'put', list: list.key, row: row.n, field: column.field, value: to as never }]
-  if (column.kind === 'choice') return <ChoiceField id={id} words={words} shown={String(value ?? '')} choices={column.choices} record={list.record} acts={put} />
-  if (column.kind === 'yes')
-    return <input id={id} type="checkbox" aria-label={words} checked={(desk.held(id)?.text ?? (value === true ? 'yes' : '')) === 'yes'} onChange={(e) => desk.choose({ field: id, words, text: e.target.checked ? 'yes' : '', acts: put(e.target.checked) })} />
-  if (column.kind === 'whole') return <WordsField id={id} words={words} className="textcell whole" shown={value == null ? '' : String(value)} check={checkWhole} acts={(text) => put(text.trim() === '' ? null : Number(text))} />
-  if (column.kind === 'numbers') return <WordsField id={id} words={words} className="textcell numbers" shown={(value as number[] | undefined)?.join(', ') ?? ''} check={checkNumbers} acts={(text) => put((text.match(/\d+/g) ?? []).map(Number))} />
-  if (column.kind === 'words') {
-    const keys = new Map(catalogue.questions.map((q) => [q.name, q.key]))
-    const named = new Map(catalogue.questions.map((q) => [q.key, q.name]))
-    const shown = ((value as string[] | undefined) ?? []).map((k) => named.get(k) ?? k).join('; ')
-    const list_ = (text: string) => text.split(';').map((w) => w.trim()).filter(Boolean)
-    return (
-      <>
-        <WordsField id={id} words={words} className="textcell" shown={shown} acts={(text) => put(list_(text).map((w) => keys.get(w) ?? w))} />
-      </>
-    )
-  }
-  if (column.kind === 'text') return <WordsField id={id} words={words} className="textcell" shown={value == null ? '' : String(value)} acts={put} />
-  const stands = value == null ? '' : String(value)
-  const acts = (typed: string): Act[] => [{ do: 'cell', list: list.key, row: row.n, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null }]
-  return (
-    <FigureField
-      id={id}
-      label={words}
-      shown={stands}
-      kind={column.kind}
-      unit={unit}
-      className={`cell ${sourceClass(row.said?.[column.field]?.source ?? row.evidence?.source)} ${value ? '' : 'none'}`}
-      mayClear
-      acts={acts}
-    />
-  )
-}
-
-function EvidenceCells({ list, row, at }: { list: ListRow; row: AnyRow; at: string }) {
-  const { state, change } = useBuild()
-  const one = list.one.toLowerCase()
-  const id = (field: string) => `${list.key}-${row.n}-${field}`
-  const put = (field: string, value: unknown): Act[] => [{ do: 'put', list: list.key, row: row.n, field: `evidence/${field}`, value: value as never }]
-  // A lapsed row counts again once it was read again, in the state that the unit is in now.
-  const readAgain = () => void change([putInRow(at, row.n, 'n', 'evidence/lapsed', null), putInRow(at, row.n, 'n', 'evidence/state', state.document.state)], `${list.one} ${row.n}, read again`)
-  const own = Object.keys(row.said ?? {}).length
-  return (
-    <>
-      <td>
-        <SourceSelect id={id('source')} words={`${list.one} ${row.n}, source`} value={row.evidence?.source} acts={(value) => put('source', value)} />
-        {own > 0 && <span className="soft"> {own} read since</span>}
-        {row.evidence?.lapsed && (
-          <>
-            <span className="tight"> lapsed: {row.evidence.lapsed.event}</span>{' '}
-            <button type="button" className="quiet" onClick={readAgain}>
-              read again<span className="visually-hidden"> {one} {row.n}</span>
-            </button>
-          </>
-        )}
-      </td>
-      <td>
-        <ToolSelect id={id('tool')} words={`${list.one} ${row.n}, tool`} value={row.evidence?.tool} acts={(value) => put('tool', value || null)} />
-      </td>
-      <td>
-        <FigureField id={id('pm')} label={`± of ${one} ${row.n}, mm`} shown={row.evidence?.pm ?? ''} kind="length" unit="mm" className="small" mayClear acts={(typed) => put('pm', typed || null)} />
-      </td>
-    </>
-  )
-}
+import { Cell } from './Cell'
+import { checkNumber, isFigure, pasted, tableOf } from './cells'
+import { EvidenceCells } from './EvidenceCells'
+import { ForAll, RowMenu } from './RowMenu'
+import { rowsOf, type AnyRow } from './rows'
 
 interface Props {
   listKey: string
@@ -130,12 +26,45 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
   const { catalogue, state, change, light } = useBuild()
   const desk = useDesk()
   const [open, setOpen] = useState(opened)
+  const [wrong, setWrong] = useState<string | null>(null)
+  const body = useRef<HTMLTableSectionElement>(null)
   const list = catalogue.lists.find((l) => l.key === listKey)
   if (list === undefined) return null
   const rows = rowsOf(state.document, listKey)
   // The note reads best at the end of its line.
   const columns = list.columns.filter((c) => !without.includes(c.field)).sort((a, b) => Number(a.field === 'note') - Number(b.field === 'note'))
   const head = (c: ColumnRow) => `${c.label}${unitOf(c.kind, 'mm') ? `, ${unitOf(c.kind, 'mm')}` : ''}`
+  const add = () => change([{ do: 'add', list: listKey, row: fresh as Record<string, never> }], `${list.title}: one added`).then(setWrong)
+  /** The cell that an event came from. */
+  const cellOf = (target: EventTarget) => {
+    const cell = target instanceof Element ? target.closest('td[data-field]') : null
+    const row = cell?.closest('tr')?.getAttribute('data-row')
+    return cell && row ? { row: Number(row), field: cell.getAttribute('data-field') ?? '' } : null
+  }
+  const paste = (event: ClipboardEvent<HTMLElement>) => {
+    const [at, table] = [cellOf(event.target), tableOf(event.clipboardData.getData('text/plain'))]
+    if (at === null || table.length === 0) return
+    event.preventDefault()
+    const found = pasted(list, columns, rows.map((r) => r.n), at, table)
+    if (found.wrong !== '') setWrong(found.wrong)
+    else void change(found.acts, `${list.title}: ${table.length} lines pasted`).then(setWrong)
+  }
+  const onKey = (event: KeyboardEvent<HTMLElement>) => {
+    const at = cellOf(event.target)
+    if (at === null) return
+    if (event.key === 'd' && event.ctrlKey) {
+      event.preventDefault()
+      const above = rows[rows.findIndex((r) => r.n === at.row) - 1]
+      const column = columns.find((c) => c.field === at.field)
+      const value = above?.[at.field]
+      if (column === undefined || above === undefined || value == null) return
+      const act: Act = isFigure(column) ? { do: 'cell', list: listKey, row: at.row, field: at.field, typed: String(value), tool: null } : { do: 'put', list: listKey, row: at.row, field: at.field, value: value as never }
+      void change([act], `${list.one} ${at.row}, ${column.label} as above`).then(setWrong)
+    }
+    // The last field of the last row: the next row opens, and the hands go there.
+    const fields = [...(body.current?.querySelectorAll('td[data-field] input:not([type=checkbox])') ?? [])]
+    if (event.key === 'Enter' && !event.shiftKey && fields.at(-1) === event.target) void add().then(() => window.setTimeout(() => body.current?.querySelector<HTMLInputElement>('tr:last-child td[data-field] input')?.focus()))
+  }
   const remove = (row: AnyRow) => desk.choose({ field: `${listKey}-${row.n}`, words: `${list.one} ${row.n} ${row.name}`.trim(), text: 'removed', acts: [{ do: 'remove', list: listKey, row: row.n }] })
   return (
     <section className="rows" aria-label={list.title}>
@@ -154,7 +83,10 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                 <tr>
                   <th>no.</th>
                   {columns.map((c) => (
-                    <th key={c.field}>{head(c)}</th>
+                    <th key={c.field} className={c.field === 'name' ? 'namecell' : ''}>
+                      {head(c)}
+                      {c.kind === 'choice' && rows.length > 1 && <ForAll column={c} set={(value) => void change(rows.map((r): Act => ({ do: 'put', list: listKey, row: r.n, field: c.field, value: value as never })), `${list.title}: ${c.label} of all: ${value}`).then(setWrong)} />}
+                    </th>
                   ))}
                   {list.measured && (
                     <>
@@ -168,19 +100,20 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
                   </th>
                 </tr>
               </thead>
-              <tbody>
+              <tbody ref={body} onPaste={paste} onKeyDown={onKey}>
                 {rows.map((row, i) => (
-                  <tr key={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(`${listKey}.${row.n}`)} onPointerLeave={() => light('')}>
+                  <tr key={row.n} data-row={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(`${listKey}.${row.n}`)} onPointerLeave={() => light('')}>
                     <th scope="row" className="mono">
                       <WordsField id={`${listKey}-${row.n}-n`} words={`${list.one} ${row.n}, number`} className="textcell whole" shown={String(row.n)} check={checkNumber} acts={(text) => [{ do: 'renumber', list: listKey, row: row.n, to: Number(text) }]} />
                     </th>
                     {columns.map((c) => (
-                      <td key={c.field}>
+                      <td key={c.field} data-field={c.field} className={c.field === 'name' ? 'namecell' : ''}>
                         <Cell list={list} column={c} row={row} />
                       </td>
                     ))}
                     {list.measured && <EvidenceCells list={list} row={row} at={`/${listKey}/${i}`} />}
-                    <td>
+                    <td className="rowtools">
+                      <RowMenu list={list} row={row} first={i === 0} last={i === rows.length - 1} mirrors={columns.some((c) => c.mirrors)} act={(act, words) => void change([act], words).then(setWrong)} />
                       <button type="button" className="quiet" onClick={once(() => remove(row))}>
                         remove<span className="visually-hidden"> {list.one.toLowerCase()} {row.n}</span>
                       </button>
@@ -190,10 +123,16 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
               </tbody>
             </table>
           </div>
+          {wrong !== null && (
+            <p role="alert" className="fouls rowswrong">
+              {wrong}
+            </p>
+          )}
           <div className="actions">
-            <Button variant="outlined" onClick={once(() => void change([{ do: 'add', list: listKey, row: fresh as Record<string, never> }], `${list.title}: one added`))}>
+            <Button variant="outlined" onClick={once(() => void add())}>
               Add to {list.title.toLowerCase()}
             </Button>
+            <span className="soft">Enter at a row's end opens the next; Ctrl D takes the cell above; cells copied from a table can be pasted.</span>
           </div>
         </>
       )}

@@ -7,7 +7,7 @@ import { HistoryList } from './HistoryDrawer'
 
 /** A build that does not open: why, and the ways on. Its document, pictures and history are there; its last change can be taken back. */
 export function Unopened({ id, error, again }: { id: string; error: Error; again: () => void }) {
-  const now = useQuery(queries.now(id))
+  const now = useQuery(queries.now(id, true))
   const [wrong, setWrong] = useState('')
   const last = now.data
   const there = last !== undefined

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, ApiProblem, queries } from '../api/client'
+import { useLive } from '../api/live'
 import { boardsWith, changed, differing, nearer } from '../api/changed'
 import type { Act, Boards, BuildChange, BuildState, DimensionRow, NearState, Station, System, TrialState } from '../api/types'
 import { actsOf, Desk, type Answer, type Held } from '../entry/desk'
@@ -107,7 +108,8 @@ export function useBuildController(id: string, system: System, question: string)
 
   const state = build.data
   // Another screen's change is seen here without being asked for.
-  const there = useQuery({ ...queries.now(id), enabled: state !== undefined }).data
+  const live = useLive(id)
+  const there = useQuery({ ...queries.now(id, !live), enabled: state !== undefined }).data
   useEffect(() => {
     if (there === undefined) return
     const shown = client.getQueryData(queries.build(id).queryKey)

@@ -89,6 +89,28 @@ class Remove(Model):
     row: int = Field(ge=0, le=9999)
 
 
+class Copy(Model):
+    """A row beside one that it is like, with the next number; ``mirror`` puts it on the other side.
+    Nobody measured it: its figures are a guess until they are read.
+    """
+
+    do: Literal["copy"] = "copy"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    mirror: bool = False
+
+
+class Move(Model):
+    """A row one place up (-1) or down (1); its number stays."""
+
+    do: Literal["move"] = "move"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    by: Literal[-1, 1]
+
+
 class Renumber(Model):
     """Another number for a row or a hole; everything that names it follows."""
 
@@ -127,6 +149,6 @@ class Raw(Model):
 
 
 Act = Annotated[
-    Read | Plan | Cell | Put | Add | Remove | Renumber | Close | Happen | Raw,
+    Read | Plan | Cell | Put | Add | Remove | Copy | Move | Renumber | Close | Happen | Raw,
     Field(discriminator="do"),
 ]

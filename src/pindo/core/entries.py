@@ -14,7 +14,9 @@ from pindo.core.acts import (
     CannotEnter,
     Cell,
     Close,
+    Copy,
     Happen,
+    Move,
     Patch,
     Plan,
     Put,
@@ -40,6 +42,7 @@ from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
 from pindo.core.inputs.lapse import event_patch
 from pindo.core.inputs.quantity import parse
 from pindo.core.places import face_of, list_at, row_at
+from pindo.core.row_acts import copied, moved
 
 MOST_SUPERSEDED = 20
 READ_AGAIN = "read again"
@@ -328,6 +331,8 @@ _ACTS: Mapping[type[Model], Callable[[Build, Any, str], Patch]] = {
     Put: _put,
     Add: _add,
     Remove: _remove,
+    Copy: copied,
+    Move: moved,
     Renumber: _renumber,
     Close: _step,
     Happen: _happen,

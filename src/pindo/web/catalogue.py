@@ -120,6 +120,7 @@ def _columns(key: str) -> list[catalogue_models.ColumnRow]:
             kind=c.kind,
             choices=list(c.choices),
             needed=c.needed,
+            mirrors=c.mirrors,
         )
         for c in COLUMNS[key]
     ]

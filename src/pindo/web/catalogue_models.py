@@ -66,6 +66,7 @@ class ColumnRow(BaseModel):
     kind: str
     choices: list[str]
     needed: bool
+    mirrors: bool
 
 
 class PartListRow(BaseModel):

@@ -101,24 +101,6 @@ def get_build(conn: Conn, _: Working, id: str) -> Response:
     return answered(conn, store.get(conn, id))
 
 
-@router.get("/{id}/now", responses=PROBLEMS)
-def get_now(conn: Conn, id: str) -> models.Now:
-    """The version of a build and who made it: asked often, so that a change of one screen is
-    seen at the other.
-    """
-    at = store.version_of(conn, id)
-    (last,) = store.journal(conn, id, after=at.number - 1, most=1)
-    line = change_line(last)
-    return models.Now(
-        tag=at.tag,
-        version=at.number,
-        hand=last.hand,
-        screen=last.screen,
-        who=last.who,
-        words=line["words"],
-    )
-
-
 def _since(conn: Conn, id: str, expected: Version, made: Stored) -> list[JournalLine]:
     """What others changed between the version that was expected and the one that was made."""
     return store.journal(conn, id, after=expected.number, before=made.version, most=20)

@@ -1,12 +1,23 @@
+import { useNavigate } from 'react-router'
+import type { Assessment } from '../../api/types'
 import { written } from '../../api/units'
 import { useBuild } from '../../shell/buildContext'
+import { focusLine } from '../../shell/Finder'
 import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
 
 /** The build in words, and what to measure next. */
 export function About() {
-  const { assessment, system, state } = useBuild()
+  const { assessment, system, state, catalogue, light } = useBuild()
+  const navigate = useNavigate()
   const doc = state.document
+  /** Goes to the line of a size, lit and ready to be typed in. */
+  const take = (next: Assessment['next'][number]) => {
+    const path = catalogue.questions.find((q) => q.key === next.question)?.path
+    void navigate(`/build/${state.id}/${next.station}${path ? `/${path}` : ''}`)
+    light(next.address)
+    focusLine(next.station, next.address)
+  }
   return (
     <>
       <AboutBuild />
@@ -31,7 +42,9 @@ export function About() {
             {assessment.next.map((n) => (
               <tr key={n.address}>
                 <th scope="row">
-                  {n.name}
+                  <button type="button" className="quiet" onClick={() => take(n)}>
+                    {n.name}
+                  </button>
                   <span className="soft">
                     {' '}
                     {stationName(n.station)} {n.letter}

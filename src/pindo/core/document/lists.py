@@ -127,6 +127,7 @@ class ColumnOf:
     choices: tuple[str, ...]
     needed: bool
     source_in: str = ""
+    mirrors: bool = False
 
 
 def _columns(model: type[Row] | type[Part]) -> tuple[ColumnOf, ...]:
@@ -141,6 +142,7 @@ def _columns(model: type[Row] | type[Part]) -> tuple[ColumnOf, ...]:
                     kind=str(extra["kind"]),
                     choices=(),
                     needed=bool(extra["needed"]),
+                    mirrors=bool(extra["mirrors"]),
                     source_in=str(extra["source_in"]),
                 )
             )

@@ -24,16 +24,27 @@ class Column:
     label: str
 
 
-def figure(label: str, kind: str = "length", needed: bool = True, source_in: str = "") -> Any:
+def figure(
+    label: str,
+    kind: str = "length",
+    needed: bool = True,
+    source_in: str = "",
+    mirrors: bool = False,
+) -> Any:
     """A figure as it is typed; ``needed`` ones are those without which the row says nothing.
 
     ``source_in`` is the choice of the row that says where it comes from, for figures that the row's
-    evidence does not speak of.
+    evidence does not speak of. One that ``mirrors`` has the other sign on the other side.
     """
     return Field(
         None,
         title=label,
-        json_schema_extra={"kind": kind, "needed": needed, "source_in": source_in},
+        json_schema_extra={
+            "kind": kind,
+            "needed": needed,
+            "source_in": source_in,
+            "mirrors": mirrors,
+        },
     )
 
 
@@ -83,10 +94,10 @@ class PosePoint(MeasuredRow):
     """A point known on the engine and measured in the chassis."""
 
     on_back: Typed | None = figure("on the engine, behind block face")
-    on_left: Typed | None = figure("on the engine, left of crank axis")
+    on_left: Typed | None = figure("on the engine, left of crank axis", mirrors=True)
     on_up: Typed | None = figure("on the engine, above crank axis")
     in_back: Typed | None = figure("in the chassis, behind front axle")
-    in_left: Typed | None = figure("in the chassis, left of centre")
+    in_left: Typed | None = figure("in the chassis, left of centre", mirrors=True)
     in_up: Typed | None = figure("in the chassis, above rail")
 
 
@@ -103,7 +114,7 @@ class Mount(MeasuredRow):
 
     body: Annotated[Literal["engine", "gearbox"], Column("fixed to")] = "engine"
     back: Typed | None = figure("behind block face, or the mouth")
-    left: Typed | None = figure("left of crank axis")
+    left: Typed | None = figure("left of crank axis", mirrors=True)
     up: Typed | None = figure("above crank axis")
     kx: Typed | None = figure("stiffness lengthwise", "stiffness", True, "stiffness_from")
     ky: Typed | None = figure("stiffness sideways", "stiffness", True, "stiffness_from")
@@ -149,14 +160,14 @@ class Solid(MeasuredRow):
     ] = "box"
     axis: Annotated[Literal["along", "across", "upright"], Column("axis")] = "along"
     back: Typed | None = figure("middle, behind")
-    left: Typed | None = figure("middle, left")
+    left: Typed | None = figure("middle, left", mirrors=True)
     up: Typed | None = figure("middle, up")
     a: Typed | None = figure("length or diameter")
     b: Typed | None = figure("width, length or inside diameter", "length", False)
     c: Typed | None = figure("height, thickness or length of a ring", "length", False)
     hole: Typed | None = figure("hole of a panel", "length", False)
     tilt: Typed | None = figure("tilt, rear end low", "angle", False)
-    turn: Typed | None = figure("turn, rear end right", "angle", False)
+    turn: Typed | None = figure("turn, rear end right", "angle", False, mirrors=True)
 
 
 class Pulley(MeasuredRow):
@@ -164,7 +175,7 @@ class Pulley(MeasuredRow):
     engine.
     """
 
-    right: Typed | None = figure("right of crank axis")
+    right: Typed | None = figure("right of crank axis", mirrors=True)
     up: Typed | None = figure("above crank axis")
     d: Typed | None = figure("diameter")
     over: Annotated[Literal["pitch line", "outside"], Column("diameter over")] = "outside"
