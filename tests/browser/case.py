@@ -76,6 +76,15 @@ class BrowserCase(unittest.TestCase):
         page.goto(self.base + path)
         return page
 
+    def touched(self, page: Page, what: str):
+        """A part of what a trial touches, opened where it is not yet."""
+        less = page.get_by_role("button", name="less", exact=True)
+        more = page.get_by_role("button", name="what it touches")
+        expect(less.or_(more)).to_be_visible()
+        if not less.is_visible():
+            more.click()
+        return page.get_by_label(what)
+
     def demo_copy(self, station: str = "stack", demo: str = "pump-tender") -> tuple[Page, str]:
         answer = self.context.request.post(
             f"{self.base}/api/builds", data={"name": "Copy", "demo": demo}

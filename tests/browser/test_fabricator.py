@@ -256,7 +256,7 @@ class Trials(BrowserCase):
         thickness = float(grip.get_attribute("aria-valuenow"))
         self.assertLess(thickness, 17.5)
         self.assertEqual(self.document(id)["version"], 1)
-        expect(page.get_by_label("Findings that turn")).to_contain_text(
+        expect(self.touched(page, "Findings that turn")).to_contain_text(
             "Nose in the pilot bearing: tight → goes"
         )
         page.keyboard.press("Escape")
@@ -276,7 +276,7 @@ class Trials(BrowserCase):
         for _ in range(4):
             page.keyboard.press("ArrowLeft")
         held[0].continue_()
-        expect(page.get_by_label("Findings that turn")).to_contain_text(
+        expect(self.touched(page, "Findings that turn")).to_contain_text(
             "Nose in the pilot bearing: tight → goes"
         )
         expect(page.get_by_label("Trial", exact=True)).to_contain_text("17.60 mm")
@@ -286,7 +286,7 @@ class Trials(BrowserCase):
         page.get_by_role("slider", name="Adapter plate, drag to try").focus()
         for _ in range(4):
             page.keyboard.press("ArrowLeft")
-        expect(page.get_by_label("Readings that lapse")).to_contain_text(
+        expect(self.touched(page, "Readings that lapse")).to_contain_text(
             "0.11 Runout of the bell's face"
         )
         page.keyboard.press("Alt+k")
@@ -308,7 +308,7 @@ class Trials(BrowserCase):
         field = page.get_by_label("Adapter plate, mm")
         field.fill("17.7")
         field.press("Enter")
-        expect(page.get_by_label("Readings that lapse")).to_contain_text(
+        expect(self.touched(page, "Readings that lapse")).to_contain_text(
             "Runout of the bell's face"
         )
         self.assertEqual(self.document(id)["version"], 1)
@@ -387,7 +387,7 @@ class Trials(BrowserCase):
         page.keyboard.press("Alt+t")
         for _ in range(3):
             page.keyboard.press("ArrowRight")
-        expect(page.get_by_label("Findings that turn")).to_contain_text(
+        expect(self.touched(page, "Findings that turn")).to_contain_text(
             "Starter pocket at hole G9: fouls → goes"
         )
 

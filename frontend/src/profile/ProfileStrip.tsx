@@ -88,7 +88,9 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
             </li>
           ))}
         </ul>
-        {large && <p className="viewpoint">{drawing.view}</p>}
+        <p className="viewpoint" style={large ? undefined : { width: column }}>
+          {drawing.view}
+        </p>
         <div className="profiletools">
           <button type="button" className="quiet" onClick={swap}>
             {plan ? 'from the side' : 'from above'}

@@ -241,6 +241,18 @@ def station_sheet(
     s = Sheet(c, paper, f"{build.name} · {station.value.capitalize()}", header(build, printed))
     questions = [q for q in QUESTIONS.values() if q.station == station]
     whole = station == next(iter(Station))
+    own = [f for f in assessment.findings if whole or f.station == station]
+    s.heading("Findings, worst first")
+    if of_ways:
+        s.y -= s.text(EDGE, of_ways, size=8, ink=SOFT) * LINE
+    findings_list(s, own)
+    if whole:
+        s.heading("Measure next")
+        for n in assessment.next:
+            s.room(8)
+            pm = f" to ± {write(n.pm_wanted, n.kind)}" if n.pm_wanted else ""
+            words = f"{n.name}: {n.tool}{pm}; {n.reason}. {n.how}"
+            s.y -= s.text(EDGE, words, size=8.5) * LINE * 0.85 + 1
     drawn: set[tuple[str, float, float]] = set()
     for q in questions:
         for d in shown[q.key].drawings if q.key in shown else ():
@@ -253,19 +265,7 @@ def station_sheet(
             drawn.add(key)
         if not whole:
             _ledger(s, q, assessment)
-    own = [f for f in assessment.findings if whole or f.station == station]
-    if whole:
-        s.heading("Measure next")
-        for n in assessment.next:
-            s.room(8)
-            pm = f" to ± {write(n.pm_wanted, n.kind)}" if n.pm_wanted else ""
-            words = f"{n.name}: {n.tool}{pm}; {n.reason}. {n.how}"
-            s.y -= s.text(EDGE, words, size=8.5) * LINE * 0.85 + 1
     _boards(s, build, questions, shown)
-    s.heading("Findings, worst first")
-    if of_ways:
-        s.y -= s.text(EDGE, of_ways, size=8, ink=SOFT) * LINE
-    findings_list(s, own)
     if whole:
         s.heading("Every size")
         for q in QUESTIONS.values():
