@@ -11,6 +11,8 @@ from pindo.core.acts import (
     CannotEnter,
     Cell,
     Close,
+    Copy,
+    Move,
     MovedOn,
     Plan,
     Put,
@@ -24,6 +26,7 @@ from pindo.core.document.evidence import Source, Tool
 from pindo.core.entries import READ_AGAIN, operations
 from pindo.core.inputs.quantity import EntryError
 from pindo.core.inputs.resolve import resolve
+from pindo.core.row_acts import other_sign
 from pindo.core.transition import completing, lapsing_with, refusals
 from pindo.demo import pump_tender
 from tests.support import AT, build, demo, entered, face, hole, statement, states
@@ -362,3 +365,57 @@ class WhatNoChangeMaySkip(unittest.TestCase):
         self.assertEqual(lapsing_with(bare, entered(bare, Read(key="plate_mm", typed="18"))), [])
         same = entered(before, Plan(key="plate_mm", typed="18", unit="mm"))
         self.assertEqual(lapsing_with(demo({"plate_mm": "18"}), same), [])
+
+
+class RowsBesideOthers(unittest.TestCase):
+    def test_a_copy_is_a_guess_and_a_mirrored_one_stands_on_the_other_side(self):
+        now = pump_tender()
+        first = now.mounts[0]
+        same = entered(now, Copy(list="mounts", row=first.n)).mounts[1]
+        other = entered(now, Copy(list="mounts", row=first.n, mirror=True)).mounts[1]
+        self.assertEqual(same.n, max(m.n for m in now.mounts) + 1)
+        self.assertEqual((same.left, same.back, same.kz), (first.left, first.back, first.kz))
+        self.assertEqual((other.left, other.back), (other_sign(first.left or ""), first.back))
+        self.assertEqual(same.name, f"{first.name}, copy")
+        for made in (same, other):
+            self.assertEqual((made.evidence.source, made.said), (Source.GUESS, {}))
+        self.assertEqual(first.evidence.source, Source.MEASURED)
+        # Through the road: the value has the other sign and the doubt of a guess.
+        quantities = resolve(entered(now, Copy(list="mounts", row=first.n, mirror=True))).quantities
+        was, made_q = (quantities[f"mounts.{n}.left"] for n in (first.n, other.n))
+        self.assertAlmostEqual(made_q.value, -was.value)
+        self.assertGreater(made_q.pm, was.pm)
+
+    def test_a_solid_turns_with_its_side_and_what_was_signed_or_read_has_no_copy(self):
+        now = entered(pump_tender(), Put(list="solids", row=1, field="turn", value="4"))
+        made = entered(now, Copy(list="solids", row=1, mirror=True)).solids[1]
+        self.assertEqual((made.turn, made.up), ("-4", now.solids[0].up))
+        for name, row in (
+            ("steps", now.steps[0]),
+            ("joints", now.joints[0]),
+            ("fits", now.fits[0]),
+            ("engine_face.holes", now.engine_face.holes[0]),
+        ):
+            with self.assertRaisesRegex(CannotEnter, "written anew, not copied"):
+                entered(now, Copy(list=name, row=row.n))
+
+    def test_the_other_sign_is_typed_as_a_person_would(self):
+        for typed, other in (
+            ("30", "-30"),
+            ("-30 mm", "30 mm"),
+            ("1 1/2 in", "-(1 1/2 in)"),
+            ("-(1 1/2 in)", "1 1/2 in"),
+            ("10 + 5", "-(10 + 5)"),
+        ):
+            self.assertEqual(other_sign(typed), other)
+
+    def test_a_row_moves_one_place_and_keeps_its_number(self):
+        now = pump_tender()
+        order = [m.n for m in now.mounts]
+        moved = entered(now, Move(list="mounts", row=order[0], by=1))
+        self.assertEqual([m.n for m in moved.mounts], [order[1], order[0], *order[2:]])
+        self.assertEqual(moved.mounts[1], now.mounts[0])
+        back = entered(moved, Move(list="mounts", row=order[0], by=-1))
+        self.assertEqual(back.mounts, now.mounts)
+        with self.assertRaisesRegex(CannotEnter, "at the end"):
+            entered(now, Move(list="mounts", row=order[0], by=-1))

@@ -3,7 +3,7 @@ import type { Drawing } from '../api/types'
 import { path, placeLabels, type Box, type Label, type Place } from './place'
 
 const HOLE_LABELLED = (r: Drawing['rounds'][number]) => r.label !== '' && r.style !== 'land'
-const CENTRED = new Set(['pulley', 'idler', 'mount'])
+const CENTRED = new Set(['pulley', 'idler'])
 const LETTER_W = 8.6
 
 /** Labels of holes and names of bodies, each where it covers no other. */

@@ -24,8 +24,8 @@ export function RowMenu({ list, row, first, last, mirrors, act }: Props) {
   return (
     <select className="rowmenu" aria-label={`${name}: copy, mirror or move it`} value="" onChange={(e) => acts[e.target.value]?.()}>
       <option value="">row …</option>
-      <option value="copy">copy it</option>
-      {mirrors && <option value="mirror">copy it to the other side</option>}
+      {!list.record && <option value="copy">copy it</option>}
+      {mirrors && !list.record && <option value="mirror">copy it to the other side</option>}
       {!first && <option value="up">move it up</option>}
       {!last && <option value="down">move it down</option>}
     </select>

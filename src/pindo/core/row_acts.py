@@ -6,7 +6,7 @@ from typing import Any
 from pindo.core.acts import CannotEnter, Copy, Move, Patch
 from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source
-from pindo.core.document.lists import COLUMNS, figures
+from pindo.core.document.lists import LISTS, figures
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.document.typed import Evidence
 from pindo.core.places import list_at, row_at
@@ -30,19 +30,23 @@ def copied(build: Build, act: Copy, at: str) -> Patch:
     Raises
     ------
     CannotEnter
-        There is no such row.
+        There is no such row, or what it holds happened: a fact of record has no copy.
     """
+    if act.list not in LISTS or LISTS[act.list].record:
+        raise CannotEnter(
+            "This was done, read or signed once: it is written anew, not copied. Nothing was"
+            " changed."
+        )
     path, rows = list_at(build, act.list, act.of)
     _, row = row_at(build, act.list, act.row, act.of)
     made: dict[str, Any] = row.model_dump(mode="json")
     made["n"] = max(r.n for r in rows) + 1
     if isinstance(row, MeasuredRow):
         made |= {"evidence": Evidence(source=Source.GUESS).model_dump(mode="json"), "said": {}}
-    if "name" in made:
-        side = "other side" if act.mirror else "copy"
-        made["name"] = f"{made['name']}, {side}" if made["name"] else ""
+    side = "other side" if act.mirror else "copy"
+    made["name"] = f"{made['name']}, {side}" if made["name"] else ""
     if act.mirror:
-        for column in figures(act.list) if act.list in COLUMNS else ():
+        for column in figures(act.list):
             if column.mirrors and made.get(column.field):
                 made[column.field] = other_sign(made[column.field])
     place = next(i for i, r in enumerate(rows) if r.n == row.n) + 1

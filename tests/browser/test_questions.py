@@ -1,0 +1,189 @@
+"""The screen of questions: all in sight, the size in the picture, lists, another screen's change."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.case import BrowserCase
+
+SEEN = """() => {
+  const visible = (e) => {
+    const r = e.getBoundingClientRect()
+    const at = document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2)
+    const shown = at !== null && (e.contains(at) || at.contains(e))
+    return r.height > 0 && r.bottom <= innerHeight && shown
+  }
+  const all = (what) => [...document.querySelectorAll(what)]
+  const picture = document.querySelector('.picture')
+  const page = document.documentElement
+  const lines = all('.bench .ledger > ul > .line')
+  return {
+    over: [page.scrollHeight - innerHeight, page.scrollWidth - innerWidth],
+    picture: picture === null ? null : picture.getBoundingClientRect().height,
+    lines: lines.length,
+    linesSeen: lines.filter(visible).length,
+    findings: all('.finding').length,
+    findingsSeen: all('.finding').filter(visible).length,
+    tabs: all('.questions button').every(visible),
+    foot: all('.footline').every(visible),
+  }
+}"""
+
+BOXES = """() => [...document.querySelectorAll(
+  '.bubble, .gap text, .handle text, .holelabel')].map(e => {
+  const r = e.getBoundingClientRect()
+  return [r.x, r.y, r.right, r.bottom, e.parentElement.textContent]
+})"""
+
+
+class InSight(BrowserCase):
+    def questions(self, page):
+        catalogue = page.request.get(f"{self.base}/api/catalogue").json()["questions"]
+        return {q["key"]: f"{q['station']}/{q['path']}" for q in catalogue}
+
+    def seen(self, page, id, path):
+        page.goto(f"{self.base}/build/{id}/{path}")
+        page.wait_for_selector(".findings .finding")
+        expect(page.locator(".bench")).to_be_visible()
+        return page.evaluate(SEEN)
+
+    def test_every_question_shows_its_picture_its_lines_and_four_findings_without_scrolling(self):
+        page, id = self.demo_copy("survey")
+        asked = set(self.document(id)["assessment"]["asked"])
+        pictured = 0
+        for key, path in self.questions(page).items():
+            if key not in asked:
+                continue
+            with self.subTest(key):
+                seen = self.seen(page, id, path)
+                self.assertEqual(seen["over"], [0, 0])
+                self.assertTrue(seen["tabs"] and seen["foot"])
+                if seen["picture"] is not None:
+                    pictured += 1
+                    self.assertGreaterEqual(seen["picture"], 340)
+                self.assertGreaterEqual(seen["findingsSeen"], min(4, seen["findings"]))
+                if key in ("stack.spacing", "stack.disc", "stack.release", "stack.starter"):
+                    self.assertGreaterEqual(seen["linesSeen"], min(5, seen["lines"]))
+        self.assertGreater(pictured, 12)
+
+    def test_on_a_tablet_and_at_large_type_the_worst_finding_stands_by_the_field(self):
+        page, id = self.demo_copy("stack")
+        for width, height in ((820, 1180), (853, 533)):
+            with self.subTest(width=width, height=height):
+                page.set_viewport_size({"width": width, "height": height})
+                page.goto(f"{self.base}/build/{id}/stack/release")
+                page.locator("#figure-finger_height_mm").focus()
+                expect(page.locator(".footworst")).to_be_in_viewport()
+                expect(page.locator(".footworst")).to_contain_text("Release bearing stands")
+                expect(page.locator("#figure-finger_height_mm")).to_be_in_viewport()
+                over = page.evaluate("document.documentElement.scrollHeight - innerHeight")
+                self.assertEqual(over, 0)
+
+    def test_what_a_reading_settled_is_said_at_the_foot_and_a_turned_finding_stays(self):
+        page, _ = self.demo_copy("stack")
+        page.goto(page.url.replace("/stack", "/stack/spacing"))
+        first = page.locator(".findinglist .finding").first
+        expect(first).to_have_attribute("data-finding", "stack.pilot_engagement")
+        page.locator("#figure-shaft_tip_out_mm").fill("28.5")
+        page.locator("#figure-shaft_tip_out_mm").press("Enter")
+        expect(page.locator(".footline")).to_contain_text("Shaft tip out of the mouth, mm 28.5")
+        expect(page.locator(".footline")).to_contain_text("turned")
+        expect(page.locator(".footline")).to_contain_text("Nose in the pilot bearing")
+        expect(first).to_have_attribute("data-finding", "stack.pilot_engagement")
+        self.verdict(page, "stack.pilot_engagement", "goes")
+
+
+class SizesInThePicture(BrowserCase):
+    def test_a_size_is_shown_between_its_ends_and_typed_right_there(self):
+        page, id = self.demo_copy("mate")
+        page.goto(f"{self.base}/build/{id}/mate/plate")
+        page.locator("#line-window_mm").hover()
+        box = page.locator(".sizebox")
+        expect(box).to_have_text("326.0 ± 0.5 mm")
+        ends = page.locator(".sizeline path").get_attribute("d")
+        at = [float(x) for x in re.findall(r"-?\d+\.?\d*", ends)[:4]]
+        circle = page.locator(".round.opening").first.get_attribute("r")
+        scale = 2.0 * float(circle) / 326.0
+        self.assertAlmostEqual(
+            ((at[0] - at[2]) ** 2 + (at[1] - at[3]) ** 2) ** 0.5 / scale, 326.0, delta=0.5
+        )
+        page.locator("[data-callout=window_mm]").click()
+        field = page.get_by_label("Plate window diameter, mm, in the picture")
+        expect(field).to_be_focused()
+        page.keyboard.type("328")
+        page.keyboard.press("Enter")
+        expect(page.locator("#figure-window_mm")).to_have_value("328.00")
+        quantities = self.document(id)["assessment"]["quantities"]
+        self.assertEqual(quantities["window_mm"]["value"], 328.0)
+
+    def test_letters_begin_at_a_and_cover_neither_one_another_nor_a_value(self):
+        page, id = self.demo_copy("stack")
+        for path in (
+            "stack/spacing",
+            "stack/interchange",
+            "mate/plate",
+            "seat/place",
+            "line/angles",
+        ):
+            with self.subTest(path):
+                page.goto(f"{self.base}/build/{id}/{path}")
+                page.wait_for_selector(".callout" if path != "stack/interchange" else ".bench")
+                boxes = page.evaluate(
+                    "() => [...document.querySelectorAll('.callout .bubble, .gap text, .handle text,"
+                    " .holelabel')].map(e => { const r = e.getBoundingClientRect(); return"
+                    " [r.x, r.y, r.right, r.bottom, e.parentElement.textContent] })"
+                )
+                letters = page.locator(".callout text").all_text_contents()
+                self.assertLessEqual(len(letters), 14)
+                self.assertEqual(page.locator(".line .letter").first.inner_text(), "A")
+                for i, (x1, y1, x2, y2, words) in enumerate(boxes):
+                    for a1, b1, a2, b2, other in boxes[i + 1 :]:
+                        across, down = min(x2, a2) - max(x1, a1), min(y2, b2) - max(y1, b1)
+                        covered = max(0, across) * max(0, down)
+                        self.assertLess(covered, 80.0, f"{words} and {other}")
+
+
+class Rows(BrowserCase):
+    def test_rows_are_copied_mirrored_moved_pasted_and_filled(self):
+        page, id = self.demo_copy("seat")
+        page.goto(f"{self.base}/build/{id}/seat/mounts")
+        page.get_by_role("button", name="open mounts").click()
+        rows = page.locator(".rowstable tbody tr")
+        count = rows.count()
+        left = self.document(id)["document"]["mounts"][0]["left"]
+        page.get_by_label("Mount 1: copy, mirror or move it").select_option("mirror")
+        expect(rows).to_have_count(count + 1)
+        made = self.document(id)["document"]["mounts"][1]
+        self.assertEqual(made["left"], left[1:] if left.startswith("-") else f"-{left}")
+        self.assertEqual(made["evidence"]["source"], "guess")
+        page.get_by_label(f"Mount {made['n']}: copy, mirror or move it").select_option("down")
+        expect(rows.nth(2).locator("input").first).to_have_value(str(made["n"]))
+        cell = page.get_by_label(f"Mount {made['n']}, left of crank axis, mm")
+        cell.focus()
+        page.evaluate(
+            "([text, id]) => { const data = new DataTransfer(); data.setData('text/plain', text);"
+            " document.getElementById(id).dispatchEvent(new ClipboardEvent('paste',"
+            " { clipboardData: data, bubbles: true, cancelable: true })) }",
+            ["-210\t33\n-211\t34\n-212\t35\n", cell.get_attribute("id")],
+        )
+        expect(cell).to_have_value("-210")
+        mounts = self.document(id)["document"]["mounts"]
+        at = next(i for i, m in enumerate(mounts) if m["n"] == made["n"])
+        self.assertEqual([m["left"] for m in mounts[at : at + 3]], ["-210", "-211", "-212"])
+        below = page.get_by_label(f"Mount {mounts[at + 1]['n']}, left of crank axis, mm")
+        below.focus()
+        page.keyboard.press("Control+d")
+        expect(below).to_have_value("-210")
+
+
+class Live(BrowserCase):
+    def test_another_screens_change_is_told_without_being_asked_for(self):
+        first, id = self.demo_copy()
+        second = self.context.new_page()
+        second.route("**/now", lambda route: route.abort())
+        second.goto(f"{self.base}/build/{id}/stack")
+        second.wait_for_selector(".findings .finding")
+        first.locator("#figure-nose_chamfer_mm").fill("1.7")
+        first.locator("#figure-nose_chamfer_mm").press("Enter")
+        expect(second.locator("#figure-nose_chamfer_mm")).to_have_value("1.70")
+        expect(second.locator(".stepped")).to_contain_text("Nose chamfer")
