@@ -50,7 +50,7 @@ class StepGraph(unittest.TestCase):
 
     def test_a_step_may_not_bury_what_is_unfinished(self):
         made = build(steps=steps((1, (), {}), (2, (), {"hides": [1]})))
-        self.assertEqual(states(made)[1].blocked_by, ("would bury step 1",))
+        self.assertEqual(states(made)[1].blocked_by, ("would close the way to “step 1”",))
 
     def test_a_ring_is_found(self):
         made = build(steps=steps((1, (3,), {}), (2, (1,), {}), (3, (2,), {})))
@@ -381,7 +381,7 @@ class Tightening(unittest.TestCase):
         self.assertEqual(flywheel["thread"], "M12 x 1.25")
         self.assertEqual(lines["front mounts"]["stages"], ())
         for name in ("front mounts", "clutch cover"):
-            self.assertIn("no tick", lines[name]["source"])
+            self.assertIn("cannot be ticked off", lines[name]["source"])
         self.assertIn("locker not said", lines["plate to block"]["note"])
 
     def test_a_torque_by_hearsay_closes_no_strength_finding(self):

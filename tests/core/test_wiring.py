@@ -371,8 +371,14 @@ class Belts(unittest.TestCase):
     def test_length_wrap_plane_and_take_up(self):
         """L = 2 C + pi d; half a turn each; atan(3 / 300) off its plane."""
         length = 600 + math.pi * 122
-        for given, spare in ((length, 10.0), (length + 6, 4.0), (length - 14, -4.0)):
+        for given, spare, words in (
+            (length, 10.0, "10.0"),
+            (length + 6, 4.0, "4.0"),
+            (length - 14, -4.0, "too short by 4.0"),
+            (length + 14, -4.0, "too long by 4.0"),
+        ):
             found = finding(self.run_of(f"{given:.6f}"), "clear.belt_length")
+            self.assertIn(words, found.sentence.mm)
             self.assertAlmostEqual(found.value, spare, places=4)
             self.assertEqual(found.verdict == Verdict.FOULS, spare < 0)
         of = self.run_of(f"{length:.6f}")

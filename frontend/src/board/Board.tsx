@@ -75,6 +75,8 @@ const gapShown = (finding: Finding | undefined, openFinding: string): finding is
 
 /** Letters that a picture holds at most; the size that is looked at comes beside them. */
 const MOST_LETTERS = 14
+/** Pixels below which a board shows neither ruler nor words. */
+const LOW = 220
 
 /** A station's picture: to scale, live, with lettered callouts, findings where they are, and handles to drag. */
 export function Board({ drawing, label, ruler, edge, children }: Props) {
@@ -83,7 +85,9 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
   const [typing, type] = useState('')
   // While something is dragged the scale stands still: what is under the pointer stays under it.
   const [held, hold] = useState<Place | null>(null)
-  const fitted = useMemo(() => fit(drawing, size.width, size.height, edge), [drawing, size, edge])
+  // A low board has no room to give away.
+  const low = size.height < LOW
+  const fitted = useMemo(() => fit(drawing, size.width, size.height, low ? 8 : edge), [drawing, size, edge, low])
   const place = held ?? fitted
   const findings = useMemo(() => new Map(assessment.findings.map((f) => [f.id, f])), [assessment])
   const looked = typing || lit
@@ -94,8 +98,8 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
   const bubbles = useMemo(() => {
     const shown = drawing.callouts.filter((c, i) => i < MOST_LETTERS || c.address === extra)
     const marks = shown.map((c) => ({ letter: c.letter, address: c.address, at: [place.x(c.x), place.y(c.y)] as const }))
-    return lettersNear(marks, taken, size.width, size.height - (ruler ? 44 : 0))
-  }, [drawing, extra, place, ruler, size, taken])
+    return lettersNear(marks, taken, size.width, size.height - (ruler && !low ? 44 : 0))
+  }, [drawing, extra, low, place, ruler, size, taken])
   const full = useMemo(() => [...taken, ...bubbles.map((b): Box => ({ x: b.bubble[0], y: b.bubble[1], w: 25, h: 23 }))], [bubbles, taken])
   return (
     <div className="board" role="group" aria-label={label}>
@@ -109,12 +113,12 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
               </pattern>
             </defs>
             <Shapes drawing={drawing} place={place} taken={full} width={size.width} height={size.height} />
-            {drawing.notes.map((n) => (
+            {!low && drawing.notes.map((n) => (
               <text key={n.text} x={place.x(n.x)} y={place.y(n.y)} className="boardnote">
                 {n.text}
               </text>
             ))}
-            {ruler && <Ruler drawing={drawing} place={place} width={size.width} y={size.height - 22} />}
+            {ruler && !low && <Ruler drawing={drawing} place={place} width={size.width} y={size.height - 22} />}
             <Callouts bubbles={bubbles} choose={type} />
             {drawing.gaps.map((gap) => {
               const finding = findings.get(gap.finding)

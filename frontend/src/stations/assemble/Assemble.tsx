@@ -18,8 +18,16 @@ type Filter = (typeof FILTERS)[number][0]
 
 const SHUT = ['waits', 'blocked']
 
+/** What a step waits for, by name; the first of several. */
+function waitsFor(state: RowState, nameOf: (n: number) => string): string {
+  const [first, ...more] = state.waits_for.map((n) => (state.no_hold.includes(n) ? `the hold of ${nameOf(n)}` : nameOf(n)))
+  return `waits for ${first ?? ''}${more.length > 0 ? ` and ${more.length} more` : ''}`
+}
+
 function StepRow({ step, state }: { step: Step; state: RowState }) {
-  const { change, catalogue } = useBuild()
+  const { change, catalogue, state: at } = useBuild()
+  const nameOf = (n: number) => `“${at.document.steps.find((s) => s.n === n)?.name || `step ${n}`}”`
+  const named = (numbers: readonly number[]) => numbers.map(nameOf).join(', ')
   const [open, setOpen] = useState(false)
   const [asBuilt, setAsBuilt] = useState(step.as_built)
   const [by, setBy] = useState(step.by)
@@ -48,15 +56,15 @@ function StepRow({ step, state }: { step: Step; state: RowState }) {
           {step.state === 'left out' && <span className="condition">left out by {step.by}</span>}
           {step.state === 'done' && step.reason && <span className="condition">out of order</span>}
         </span>
-        <span className="stepstatus">{state.status === 'waits' ? `waits for ${state.waits_for.map((n) => (state.no_hold.includes(n) ? `the hold of ${n}` : n)).join(', ')}` : state.status}</span>
+        <span className="stepstatus">{state.status === 'waits' ? waitsFor(state, nameOf) : state.status}</span>
       </button>
       {state.against.length > 0 && step.state === 'open' && <p className="stepblocked">Shut by: {state.against.slice(0, open ? 40 : 3).join('; ')}{!open && state.against.length > 3 ? `; ${state.against.length - 3} more` : ''}</p>}
       {open && (
         <div className="stepbody">
           <p className="soft">{more}</p>
           {step.caution && <p className="caution">Caution: {step.caution}</p>}
-          {step.hides.length > 0 && <p>Hides the work of step {step.hides.join(', ')}.</p>}
-          {step.needs_hold.length > 0 && <p>Tightened against the hold of step {step.needs_hold.join(', ')}.</p>}
+          {step.hides.length > 0 && <p>Hides the work of {named(step.hides)}.</p>}
+          {step.needs_hold.length > 0 && <p>Tightened against the hold of {named(step.needs_hold)}.</p>}
           {watched.length > 0 && <p className="soft">Watches: {watched.join(', ')}.</p>}
           {step.lapsed && <p className="tight">To be passed again: {step.lapsed.event}.</p>}
           {step.state === 'open' ? (

@@ -281,10 +281,10 @@ def _answer(check: Check, inputs: Inputs) -> Finding:
             [
                 Missing(
                     address="",
-                    name="The figures",
+                    name="the figures together",
                     letter="",
                     status="bad entry",
-                    detail="give no finite result",
+                    detail="they give no number: one of them must be far off",
                 )
             ],
         )

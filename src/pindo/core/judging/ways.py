@@ -231,7 +231,7 @@ def _costs(cost: tuple[float, Finding] | None) -> Sentence:
     if cost is None:
         return Sentence(mm="", inch="")
     words = cost[1].title[0].lower() + cost[1].title[1:]
-    told = {u: f"takes {write(cost[0], 'length', u)} from {words}" for u in ("mm", "in")}
+    told = {u: f"leaves {write(cost[0], 'length', u)} less to {words}" for u in ("mm", "in")}
     return Sentence(mm=told["mm"], inch=told["in"])
 
 

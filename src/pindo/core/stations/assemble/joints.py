@@ -225,7 +225,7 @@ def _row(inputs: Inputs, j: BoltedJoint) -> TableRow:
     if torque is not None:
         source = ", ".join(x for x in (j.evidence.source.value, j.evidence.note) if x)
     if not torque_stands(inputs, j):
-        source += ": no torque with a source, no tick"
+        source += ": cannot be ticked off until a paper gives its torque"
     steps: tuple[float | str, ...] = ()
     read_as = ""
     if torque is not None:

@@ -113,7 +113,9 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
         loose = tuple(n for n in step.needs_hold if missing(n))
         waits = (*(n for n in step.needs if missing(n) and n not in loose), *loose)
         buries = tuple(n for n in step.hides if missing(n) and n not in waits)
-        shut = against.shut(step) + tuple(f"would bury step {n}" for n in buries)
+        shut = against.shut(step) + tuple(
+            f"would close the way to {_called(steps[n])}" for n in buries
+        )
         status: str = step.state
         if step.state == "open":
             status = "waits" if waits else "blocked" if shut else "can do"
@@ -121,6 +123,11 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
             StepState(n=step.n, status=status, waits_for=waits, no_hold=loose, blocked_by=shut)
         )
     return found
+
+
+def _called(step: Step) -> str:
+    """A step by its name, as a person speaks of it."""
+    return f"“{step.name}”" if step.name else f"step {step.n}"
 
 
 def befores(step: Step) -> tuple[int, ...]:

@@ -66,6 +66,13 @@ def _ribs(belt_ribs: Any) -> Any:
     return belt_ribs
 
 
+def _off(pulleys: Pulleys, inputs: Inputs) -> str:
+    """Which way the belt misses its run, as its sizes stand."""
+    read = inputs.known((*belt.reads(pulleys), "belt_length_mm"))
+    run = 0.0 if read is None else float(_run(pulleys, read).length)
+    return "short" if read is not None and read["belt_length_mm"] < run else "long"
+
+
 def checks(inputs: Inputs) -> Iterator[Check]:
     """Length, wraps, planes and ribs of the belt run."""
     pulleys = pulleys_of(inputs)
@@ -81,7 +88,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
         reads=reads,
         at_least=plain.zero,
         says="Belt lies in the tensioner's range with {value} to spare",
-        fouls="Belt misses the tensioner's range by {over}",
+        fouls=f"Belt is too {_off(pulleys, inputs)} by {{over}} for the tensioner's range",
         why="A belt that cannot be tightened slips, one that is too short does not go on.",
     )
     for i, p in enumerate(pulleys):
