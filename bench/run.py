@@ -312,13 +312,32 @@ FRAMES = """() => new Promise(done => {
   const at = (x) => ({ bubbles: true, pointerId: 1, clientX: x, clientY: grip.y + 10 })
   const send = (type, x) => element.dispatchEvent(new PointerEvent(type, at(x)))
   element.setPointerCapture = () => {}
+  // A finding that is drawn anew: its sentence or its gauge.
+  let drawn = 0
+  let due = false
+  const count = () => {
+    if (due) return
+    due = true
+    requestAnimationFrame(() => { due = false; drawn += 1 })
+  }
+  const look = new MutationObserver(count)
+  const all = { subtree: true, childList: true, characterData: true, attributes: true }
+  look.observe(document.querySelector('.findinglist'), all)
+  performance.clearResourceTimings()
   send('pointerdown', grip.x)
   const step = now => {
     times.push(now)
     send('pointermove', grip.x + 18 * Math.sin(i / 9))
     i += 1
     if (i < 150) requestAnimationFrame(step)
-    else { send('pointerup', grip.x); done(times) }
+    else {
+      send('pointerup', grip.x)
+      look.disconnect()
+      const asked = performance.getEntriesByType('resource').filter(e => e.name.includes('near='))
+      const wire = asked.map(e => e.duration)
+      const server = asked.map(e => e.responseStart - e.requestStart)
+      done({ times, drawn, answers: asked.length, wire, server })
+    }
   }
   requestAnimationFrame(step)
 })"""
@@ -332,12 +351,21 @@ def drag(base: str) -> None:
             page.goto(f"{base}/build/pump-tender/{station}")
             page.wait_for_selector("[role=slider] .grip")
             page.wait_for_timeout(500)
-            times = page.evaluate(FRAMES)
+            found = page.evaluate(FRAMES)
+            times = found["times"]
             gaps = sorted(b - a for a, b in itertools.pairwise(times))
             frames = 1000 * (len(times) - 1) / (times[-1] - times[0])
             print(
                 f"{f'a drag at {station}, findings following':52} {frames:7.0f} frames/s, slowest 5"
                 f" % {gaps[int(0.95 * len(gaps))]:5.0f} ms   aim 30"
+            )
+            seconds = (times[-1] - times[0]) / 1000
+            server, wire = (statistics.mean(found[k] or [0.0]) for k in ("server", "wire"))
+            each = 1000 * seconds / max(found["answers"], 1)
+            print(
+                f"  answers {found['answers'] / seconds:.0f} a second, findings drawn anew"
+                f" {found['drawn'] / seconds:.0f} a second; of {each:.0f} ms each: server"
+                f" {server:.0f}, wire {wire - server:.0f}, drawing and waiting {each - wire:.0f}"
             )
         browser.close()
 

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Job, Looked, NearState, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -86,6 +86,8 @@ const under = (job: Job | undefined) => job === undefined || job.state === 'wait
 
 export const queries = {
   builds: () => queryOptions({ queryKey: ['builds'], queryFn: async () => answer<BuildSummary[]>(await client.GET('/api/builds')) }),
+  glance: (id: string, tag: string) =>
+    queryOptions({ queryKey: ['glance', id, tag], staleTime: Infinity, queryFn: async () => answer<Glance>(await client.GET('/api/builds/{id}/glance', { params: { path: { id } } })) }),
   build: (id: string) =>
     queryOptions({ queryKey: ['build', id], queryFn: async () => answer<BuildState>(await client.GET('/api/builds/{id}', { params: { path: { id } } })) }),
   boards: (id: string, tag: string, question: string) =>

@@ -53,3 +53,4 @@ export type ProblemDetails = S['ProblemDetails']
 export type System = 'mm' | 'in'
 
 export const STATIONS: readonly Station[] = ['survey', 'mate', 'stack', 'seat', 'line', 'clear', 'assemble', 'log']
+export type Glance = S['Glance']

@@ -2,11 +2,11 @@ import Button from '@mui/material/Button'
 import TextField from '@mui/material/TextField'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import { api, queries } from '../api/client'
 import type { BuildState } from '../api/types'
 import { Brand } from '../shell/TopBar'
-import { when } from '../shell/when'
+import { BuildLine } from './BuildLine'
 import { DataPanel } from './DataPanel'
 
 /** All builds; a new one, the demo, or one from a file. */
@@ -18,7 +18,6 @@ export function BuildsPage() {
   const [vehicle, setVehicle] = useState('')
   const [engine, setEngine] = useState('')
   const [gearbox, setGearbox] = useState('')
-  const [doomed, setDoomed] = useState('')
   const [trouble, setTrouble] = useState('')
   const opened = async (made: Promise<BuildState>, station: string) => {
     try {
@@ -30,7 +29,6 @@ export function BuildsPage() {
     }
   }
   const remove = async (id: string, tag: string) => {
-    setDoomed('')
     try {
       await api.remove(id, tag)
     } catch (error) {
@@ -61,7 +59,14 @@ export function BuildsPage() {
     await opened(api.importBuild(document), 'survey')
   }
   return (
-    <main className="builds">
+    <main
+      className="builds"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault()
+        void importFile(e.dataTransfer.files[0])
+      }}
+    >
       <p className="brand">
         <Brand />
       </p>
@@ -75,35 +80,11 @@ export function BuildsPage() {
       {builds.isError && <p role="alert">{builds.error.message}</p>}
       <ul className="plain buildlist">
         {builds.data?.map((b) => (
-          <li key={b.id}>
-            <Link to={`/build/${b.id}/survey`}>{b.name}</Link>
-            <span className="soft">{b.vehicle}</span>
-            <span className="soft mono">version {b.version}</span>
-            <span className="soft mono">{when(b.updated_at)}</span>
-            <a href={`/api/builds/${b.id}/bundle`} download title="Everything in one file: document, history, pictures" aria-label={`Export ${b.name} with its history and pictures`}>
-              export
-            </a>
-            <a href={`/api/builds/${b.id}/build.json`} download title="The document alone, for other programs" aria-label={`Export the document of ${b.name}`}>
-              document
-            </a>
-            <button type="button" className="quiet" onClick={() => setDoomed(b.id)}>
-              delete<span className="visually-hidden"> {b.name}</span>
-            </button>
-            {doomed === b.id && (
-              <div className="trouble" role="alert">
-                <span>Delete {b.name} with its history and pictures? It cannot be brought back: export it first.</span>
-                <button type="button" onClick={() => void remove(b.id, b.tag)}>
-                  Delete it
-                </button>
-                <button type="button" onClick={() => setDoomed('')}>
-                  Leave it
-                </button>
-              </div>
-            )}
-          </li>
+          <BuildLine key={b.id} build={b} remove={() => void remove(b.id, b.tag)} />
         ))}
         {builds.data?.length === 0 && <li>No build yet. Start one below, or open the demo.</li>}
       </ul>
+      <p className="soft">A file with a build can be dropped anywhere on this page.</p>
       <form onSubmit={create} className="newbuild">
         <h2>New build</h2>
         <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
@@ -115,10 +96,10 @@ export function BuildsPage() {
             Start
           </Button>
           <Button variant="outlined" onClick={() => void opened(api.create('Pump tender, five-cylinder diesel', 'pump-tender'), 'stack')}>
-            A copy of the pump tender
+            Demo: a copy of the pump tender
           </Button>
           <Button variant="outlined" onClick={() => void opened(api.create('Garden railway trolley, single cylinder', 'garden-trolley'), 'line')}>
-            A copy of the trolley
+            Demo: a copy of the trolley
           </Button>
           <Button variant="outlined" component="label">
             Import a file

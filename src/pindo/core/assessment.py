@@ -231,7 +231,8 @@ def opened(inputs: Inputs, id: str) -> Opened:
     return Opened(ways=ways, sampled=drawn)
 
 
-def _counted(verdicts: Iterable[Verdict]) -> Tally:
+def counted(verdicts: Iterable[Verdict]) -> Tally:
+    """How many verdicts of each kind there are."""
     counts: dict[str, int] = {}
     for verdict in verdicts:
         counts[verdict.value] = counts.get(verdict.value, 0) + 1
@@ -256,7 +257,7 @@ def tally(findings: Sequence[Finding], unsaid: int) -> dict[Station, Tally]:
     """Verdicts counted by station; the first counts the dimensions of the whole build that are
     missing too.
     """
-    found = {s: _counted(f.verdict for f in findings if f.station == s) for s in Station}
+    found = {s: counted(f.verdict for f in findings if f.station == s) for s in Station}
     first = next(iter(Station))
     found[first] = replace(found[first], unmeasured=found[first].unmeasured + unsaid)
     return found
@@ -310,7 +311,7 @@ def assess_inputs(
         next=measure_next(findings, inputs),
         tallies=tally(findings, unsaid),
         by_question={
-            key: _counted(f.verdict for f in findings if f.question == key) for key in QUESTIONS
+            key: counted(f.verdict for f in findings if f.question == key) for key in QUESTIONS
         },
         asked=on,
         opens=opens,

@@ -9,6 +9,7 @@ from pindo.core.acts import Act
 from pindo.core.assessment import Tally
 from pindo.core.document.build import Build
 from pindo.core.drawing.board import Board
+from pindo.core.drawing.shapes import Drawing
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.lapse import Lapsing
 from pindo.core.inputs.quantities import Resolved
@@ -230,6 +231,15 @@ class Detail(BaseModel):
     sampled: Sampled | None
 
 
+class Glance(BaseModel):
+    """What stands of a build, for the list of builds."""
+
+    tally: Tally
+    opens: int = Field(description="Loose, temporary, plugged and unproved items.")
+    next: str = Field(description="What to measure next; empty for nothing.")
+    side: Drawing | None = Field(description="The build from the side.")
+
+
 class BuildSummary(BaseModel):
     """A line of the list of builds."""
 
@@ -239,6 +249,7 @@ class BuildSummary(BaseModel):
     version: int
     tag: str
     updated_at: str
+    demo: bool = Field(description="Whether it is a made-up build that Pindo ships with.")
 
 
 class NewBuild(BaseModel):

@@ -55,6 +55,7 @@ def list_builds(conn: Conn) -> list[models.BuildSummary]:
             version=b.version,
             tag=b.at.tag,
             updated_at=b.updated_at,
+            demo=b.id in DEMOS,
         )
         for b in store.all_builds(conn)
     ]
@@ -99,6 +100,12 @@ def import_build(
 def get_build(conn: Conn, _: Working, id: str) -> Response:
     """A build with its findings and pictures; the ETag is its version."""
     return answered(conn, store.get(conn, id))
+
+
+@router.get("/{id}/glance", responses=PROBLEMS)
+def glance(conn: Conn, _: Working, id: str) -> models.Glance:
+    """What stands, what is open, what to measure next, and how it looks from the side."""
+    return service.glance(store.get(conn, id), today())
 
 
 def _since(conn: Conn, id: str, expected: Version, made: Stored) -> list[JournalLine]:

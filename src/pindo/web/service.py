@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from pindo.core.acts import Act, CannotEnter, MovedOn
-from pindo.core.assessment import Assessment, assess_inputs, worst_first
+from pindo.core.assessment import Assessment, assess_inputs, counted, worst_first
 from pindo.core.document import written
 from pindo.core.document.build import Build
 from pindo.core.document.lists import LISTS
@@ -30,6 +30,7 @@ from pindo.store.stored import JournalLine, Stored
 from pindo.store.undo import Stacks
 from pindo.web import models
 from pindo.web.answers import (
+    OVERVIEW,
     Answered,
     answer_to,
     answered,
@@ -305,4 +306,16 @@ def boards_of(stored: Stored, question: str, today: str) -> bytes:
     now = answered(stored.id, stored.document, today, stored.at.tag)
     return BOARDS.dump_json(
         models.BoardsOf.model_construct(tag=stored.at.tag, boards=now.boards((question,)))
+    )
+
+
+def glance(stored: Stored, today: str) -> models.Glance:
+    """A build as the list of builds shows it."""
+    now = answered(stored.id, stored.document, today, stored.at.tag)
+    found = now.assessment
+    return models.Glance(
+        tally=counted(f.verdict for f in found.findings),
+        opens=len(found.opens),
+        next=found.next[0].name if found.next else "",
+        side=next(iter(now.boards(())[OVERVIEW].drawings), None),
     )
