@@ -83,12 +83,12 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
   const { assessment, lit, openFinding, dimension } = useBuild()
   const [ref, size] = useSize<HTMLDivElement>()
   const [typing, type] = useState('')
-  // While something is dragged the scale stands still: what is under the pointer stays under it.
-  const [held, hold] = useState<Place | null>(null)
+  // While something is dragged scale and letters stand still: what is under the pointer stays under it.
+  const [held, hold] = useState<{ place: Place; bubbles: readonly Bubble[] } | null>(null)
   // A low board has no room to give away.
   const low = size.height < LOW
   const fitted = useMemo(() => fit(drawing, size.width, size.height, low ? 8 : edge), [drawing, size, edge, low])
-  const place = held ?? fitted
+  const place = held?.place ?? fitted
   const findings = useMemo(() => new Map(assessment.findings.map((f) => [f.id, f])), [assessment])
   const looked = typing || lit
   const callout = drawing.callouts.find((c) => c.address === looked)
@@ -98,8 +98,12 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
   const bubbles = useMemo(() => {
     const shown = drawing.callouts.filter((c, i) => i < MOST_LETTERS || c.address === extra)
     const marks = shown.map((c) => ({ letter: c.letter, address: c.address, at: [place.x(c.x), place.y(c.y)] as const }))
+    if (held !== null) {
+      const stood = new Map(held.bubbles.map((b) => [b.address, b.bubble]))
+      return marks.flatMap((m): Bubble[] => (stood.has(m.address) ? [{ ...m, bubble: stood.get(m.address) ?? m.at }] : []))
+    }
     return lettersNear(marks, taken, size.width, size.height - (ruler && !low ? 44 : 0))
-  }, [drawing, extra, low, place, ruler, size, taken])
+  }, [drawing, extra, held, low, place, ruler, size, taken])
   const full = useMemo(() => [...taken, ...bubbles.map((b): Box => ({ x: b.bubble[0], y: b.bubble[1], w: 25, h: 23 }))], [bubbles, taken])
   return (
     <div className="board" role="group" aria-label={label}>
@@ -126,7 +130,7 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
             })}
             {callout && <SizeLine callout={callout} place={place} />}
             {drawing.handles.map((h) => (
-              <DragHandle key={h.address} handle={h} place={place} hold={(on) => hold(on ? place : null)} />
+              <DragHandle key={h.address} handle={h} place={place} hold={(on) => hold(on ? { place, bubbles } : null)} />
             ))}
           </svg>
         )}

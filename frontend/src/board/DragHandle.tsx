@@ -1,7 +1,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Handle } from '../api/types'
 import { figure, unitOf } from '../api/units'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, useTrial } from '../shell/buildContext'
 import type { Place } from './place'
 
 interface Start {
@@ -56,7 +56,8 @@ interface Props {
 
 /** A grip on the board: drag it, or focus it and use the arrow keys. It only ever makes a trial. */
 export function DragHandle({ handle, place, hold }: Props) {
-  const { tryValues, trial, system, dimension } = useBuild()
+  const { tryValues, system, dimension } = useBuild()
+  const trial = useTrial()
   const start = useRef<Start | null>(null)
   const both = handle.address_y !== ''
   const value = trial?.values[handle.address] ?? handle.value

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react'
 import type { Callout, DimensionRow } from '../api/types'
 import { figure, written } from '../api/units'
 import { DimensionField, shownUnit } from '../entry/DimensionField'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, useTrial } from '../shell/buildContext'
 import { placeLabels, type Box, type Place } from './place'
 
 const TICK = 6
@@ -43,7 +43,8 @@ const WIDEST = '00000000000000000'
 
 /** The value of the size that is looked at, beside its line; a click on its letter types it right there. */
 export function SizeBox({ callout, row, place, taken, width, height, typing, stop }: Props) {
-  const { assessment, system, trial } = useBuild()
+  const { assessment, system } = useBuild()
+  const trial = useTrial()
   const q = assessment.quantities[callout.address]
   const holder = useRef<HTMLDivElement>(null)
   useEffect(() => {

@@ -5,7 +5,7 @@ import { api } from '../api/client'
 import type { Act, Detail, Finding, Station, System } from '../api/types'
 import { figure, written } from '../api/units'
 import { putAt } from '../entry/acts'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, useTrial } from '../shell/buildContext'
 import { useSettings } from '../shell/settings'
 import { stationName } from '../shell/StationRail'
 import { LimitEditor, WaiverEditor } from './editors'
@@ -49,7 +49,8 @@ function useSettled<T>(value: T): T {
 
 /** Asked when a finding is opened: looking for the least change of each dimension takes longer than all findings together. */
 function useOpened(finding: Finding) {
-  const { state, trial } = useBuild()
+  const { state } = useBuild()
+  const trial = useTrial()
   const acts = useSettled(trial?.result ? trial.acts : NONE)
   return useQuery({
     queryKey: ['opened', state.id, state.version, finding.id, JSON.stringify(acts)],

@@ -1,6 +1,6 @@
-import { useMemo, useState } from 'react'
+import { useMemo, useState, type ReactNode } from 'react'
 import type { Finding, Station } from '../api/types'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, useTrial } from '../shell/buildContext'
 import { stationName } from '../shell/StationRail'
 import { FindingRow } from './FindingRow'
 import { useStill } from './order'
@@ -14,7 +14,7 @@ interface Props {
 
 /** Findings, worst first: of the question that is looked at, then of its station; or of the whole build. */
 export function FindingsPanel({ station, question, go }: Props) {
-  const { assessment, catalogue, trial } = useBuild()
+  const { assessment, catalogue } = useBuild()
   const [chosen, setWhole] = useState(false)
   const [ways, setWays] = useState(false)
   const whole = chosen || station === 'survey'
@@ -41,11 +41,21 @@ export function FindingsPanel({ station, question, go }: Props) {
         {own.length === 0 && <p className="empty soft">{whole ? 'No check speaks here yet.' : `${name}: no check speaks here yet.`}</p>}
         <Rows findings={own} of={whole ? 'whole' : question} station={station} go={go} />
         {others.length > 0 && <h3 className="findingsof">Elsewhere in {stationName(station)}</h3>}
-        <div className={trial?.moving ? 'behind' : ''} aria-busy={trial?.moving ?? false}>
+        <Following>
         <Rows findings={others} of={`${station} ${question}`} station={station} go={go} />
-        </div>
+        </Following>
       </div>
     </aside>
+  )
+}
+
+/** What follows only when the hand rests. */
+function Following({ children }: { children: ReactNode }) {
+  const moving = useTrial()?.moving ?? false
+  return (
+    <div className={moving ? 'behind' : ''} aria-busy={moving}>
+      {children}
+    </div>
   )
 }
 

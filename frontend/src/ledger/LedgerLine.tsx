@@ -2,7 +2,7 @@ import { memo, useState } from 'react'
 import type { Build, DimensionRow, Resolved, System } from '../api/types'
 import { figure, written } from '../api/units'
 import { DimensionField, shownUnit } from '../entry/DimensionField'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, useTrial } from '../shell/buildContext'
 import { sourceClass, sourceMark } from './source'
 import { StatementEditor } from './StatementEditor'
 
@@ -21,7 +21,8 @@ interface Props {
 
 /** One dimension: callout letter, name, entry, ±, source and tool; opens to all that was ever said of it. */
 export function LedgerLine({ letter, row }: Props) {
-  const { state, assessment, system, lit, light, trial } = useBuild()
+  const { state, assessment, system, lit, light } = useBuild()
+  const trial = useTrial()
   const settles = assessment.next.find((n) => n.address === row.key)
   return (
     <Line

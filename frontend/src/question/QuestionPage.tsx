@@ -8,7 +8,7 @@ import { mirrored } from '../board/mirror'
 import { Tabs } from '../board/Tabs'
 import { Ledger } from '../ledger/Ledger'
 import { RowsEditor } from '../rows/RowsEditor'
-import { useBuild } from '../shell/buildContext'
+import { useBuild, useTrial } from '../shell/buildContext'
 import { INSTRUMENTS } from '../stations/instruments'
 import { ReadingsView } from './ReadingsView'
 import { TableView } from './TableView'
@@ -67,9 +67,15 @@ function Pictures({ question, board }: { question: QuestionRow; board: BoardData
   )
 }
 
+/** What the question asks; the trial while there is one. */
+function Head({ question }: { question: QuestionRow }) {
+  const trial = useTrial()
+  return trial === null ? <p className="asks soft">{question.asks}</p> : <TrialLine trial={trial} />
+}
+
 /** Everything that a question shows: its picture, and below it on the bench instruments of its own, tables, figures, lists and ledger. */
 export function QuestionPage({ question }: { question: QuestionRow }) {
-  const { boards, trial } = useBuild()
+  const { boards } = useBuild()
   const board = boards[question.key]
   const instrument = INSTRUMENTS[question.key]
   const Instrument = instrument?.show
@@ -77,7 +83,7 @@ export function QuestionPage({ question }: { question: QuestionRow }) {
   const pictured = board !== undefined && viewsOf(board).length > 0
   return (
     <>
-      {trial === null ? <p className="asks soft">{question.asks}</p> : <TrialLine trial={trial} />}
+      <Head question={question} />
       {board?.failed && (
         <p role="alert" className="fouls">
           Pindo failed at this picture: the trace is in its log. What is entered and found stands below.

@@ -9,7 +9,7 @@ import { askedOf, questionOf, QuestionTabs } from '../question/QuestionTabs'
 import { FindingsPanel } from '../findings/FindingsPanel'
 import { goHome, HOME, TOOL_KEYS } from '../entry/hands'
 import { DeskHome } from '../entry/useDesk'
-import { BuildContextHome } from './buildContext'
+import { BuildContextHome, TrialHome } from './buildContext'
 import { EventDialog } from './EventDialog'
 import { Finder, focusLine } from './Finder'
 import { FootBar } from './FootBar'
@@ -50,7 +50,7 @@ export function Shell() {
   useEffect(() => {
     if (key !== '') kept.current.set(station, key)
   }, [key, station])
-  const { context, desk, notice, setNotice, error, openAgain } = useBuildController(id, settings.system, key)
+  const { context, trial, desk, notice, setNotice, error, openAgain } = useBuildController(id, settings.system, key)
   const on = context?.assessment.asked
   useEffect(() => {
     if (on !== undefined) setAsked(on)
@@ -119,7 +119,7 @@ export function Shell() {
     const onKey = (event: KeyboardEvent) => {
       if (panel !== '' || event.ctrlKey || event.metaKey) return
       const typing = isTyping(event.target)
-      if (event.key === 'Escape' && context.trial !== null && !typing) context.drop()
+      if (event.key === 'Escape' && desk.now().trial !== null && !typing) context.drop()
       const tool = TOOL_KEYS[event.key]
       if (tool !== undefined && !event.altKey) {
         event.preventDefault()
@@ -156,6 +156,7 @@ export function Shell() {
   return (
     <DeskHome.Provider value={desk}>
     <BuildContextHome.Provider value={context}>
+    <TrialHome.Provider value={trial}>
       <div className="frame" id={HOME} tabIndex={-1}>
         <TopBar open={setPanel} print={print} />
         <StationRail station={station} go={go} />
@@ -172,6 +173,7 @@ export function Shell() {
       {panel === 'history' && <HistoryDrawer close={close} />}
       {panel === 'event' && <EventDialog close={close} />}
       {panel === 'open' && <OpenDrawer close={close} />}
+    </TrialHome.Provider>
     </BuildContextHome.Provider>
     </DeskHome.Provider>
   )

@@ -19,7 +19,6 @@ export interface BuildContext {
   readonly assessment: Assessment
   /** Boards by question, as far as they are here: the one that is looked at, and the profile under ''. */
   readonly boards: Boards
-  readonly trial: Trial | null
   readonly system: System
   readonly lit: string
   readonly light: (address: string) => void
@@ -36,6 +35,11 @@ export interface BuildContext {
   /** What the last reading of this screen settled. */
   readonly settled: Settled | null
 }
+
+/** The trial, apart from all the rest: while a hand moves it changes with every move, the rest with every answer. */
+export const TrialHome = createContext<Trial | null>(null)
+
+export const useTrial = (): Trial | null => useContext(TrialHome)
 
 export const BuildContextHome = createContext<BuildContext | null>(null)
 

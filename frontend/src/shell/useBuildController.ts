@@ -195,15 +195,17 @@ export function useBuildController(id: string, system: System, question: string)
   )
 
   const keep = useCallback(async () => {
-    if (trying === null || acts.length === 0 || saving) return
-    const words = [...trying.parts.map((p) => `${p.words} ${p.text}`), ...Object.keys(trying.values).map((key) => dimension(key)?.name ?? key)]
-    const wrong = await change(acts, `trial kept: ${words.join(', ')}`, trying.seen)
+    const tried = desk.now().trial
+    const acts = actsOf(tried, (key) => dimension(key)?.unit ?? '')
+    if (tried === null || acts.length === 0 || saving) return
+    const words = [...tried.parts.map((p) => `${p.words} ${p.text}`), ...Object.keys(tried.values).map((key) => dimension(key)?.name ?? key)]
+    const wrong = await change(acts, `trial kept: ${words.join(', ')}`, tried.seen)
     if (wrong === null) drop()
     else {
       desk.lookedAgain()
       setNotice({ text: wrong, kind: 'trouble' })
     }
-  }, [acts, change, desk, dimension, drop, saving, trying])
+  }, [change, desk, dimension, drop, saving])
 
   const step = useCallback(
     async (kind: 'undo' | 'redo', of?: number) => {
@@ -232,14 +234,17 @@ export function useBuildController(id: string, system: System, question: string)
   )
 
   const drawn = useQuery({ ...queries.boards(id, state?.tag ?? '', question), enabled: state !== undefined, placeholderData: keepPreviousData }).data?.boards
+  const onTrial = trying !== null
+  const trial = useMemo((): Trial | null => (trying === null ? null : { ...trying, acts, result, moving: near !== null }), [acts, near, result, trying])
+  const stored = state?.assessment
+  // What the last whole answer said, then what the question said since.
+  const whole = useMemo(() => (stored !== undefined && onTrial && result !== null ? differing(stored, result) : stored), [onTrial, result, stored])
+  const assessment = useMemo(() => (stored !== undefined && whole !== undefined && onTrial && near !== null ? nearer(stored, whole, near, question) : whole), [near, onTrial, question, stored, whole])
+  const boards = useMemo((): Boards => boardsWith(drawn, onTrial ? { ...result?.boards, ...near?.boards } : {}), [drawn, near, onTrial, result])
   const context = useMemo((): BuildContext | null => {
-    if (state === undefined || catalogue.data === undefined) return null
-    const trial: Trial | null = trying === null ? null : { ...trying, acts, result, moving: near !== null }
-    const whole = trial?.result ? differing(state.assessment, trial.result) : state.assessment
-    const assessment = trial !== null && near !== null ? nearer(state.assessment, whole, near, question) : whole
-    const boards: Boards = boardsWith(drawn, { ...trial?.result?.boards, ...(trial === null ? {} : near?.boards) })
-    return { state, catalogue: catalogue.data, dimension, assessment, boards, trial, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving, settled }
-  }, [acts, catalogue.data, change, desk, dimension, drawn, drop, keep, lit, near, openFinding, question, result, saving, settled, state, step, system, trying])
+    if (state === undefined || assessment === undefined || catalogue.data === undefined) return null
+    return { state, catalogue: catalogue.data, dimension, assessment, boards, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving, settled }
+  }, [assessment, boards, catalogue.data, change, desk, dimension, drop, keep, lit, openFinding, saving, settled, state, step, system])
 
-  return { context, desk, notice, setNotice, error: state === undefined ? (build.error ?? catalogue.error) : null, openAgain: () => void build.refetch() }
+  return { context, trial, desk, notice, setNotice, error: state === undefined ? (build.error ?? catalogue.error) : null, openAgain: () => void build.refetch() }
 }
