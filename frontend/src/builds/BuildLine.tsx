@@ -14,7 +14,7 @@ const VERDICTS: readonly Verdict[] = ['fouls', 'tight', 'unmeasured', 'goes']
 function SideView({ drawing }: { drawing: Drawing }) {
   const place = fit(drawing, WIDE, HIGH, 3)
   return (
-    <svg width={WIDE} height={HIGH} role="img" aria-label={drawing.view}>
+    <svg width={WIDE} height={HIGH} aria-hidden="true">
       {drawing.shapes.map((s, i) => (
         <path key={i} d={path(s.points, place, s.closed)} className={`shape ${s.style} ${s.known ? '' : 'assumed'}`} />
       ))}

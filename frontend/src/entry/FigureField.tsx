@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { api } from '../api/client'
 import type { Act } from '../api/types'
+import { TouchKeys } from './TouchKeys'
 import { goHome, secondOfPair, TOOL_KEYS, toNextUnmeasured } from './hands'
 import { useDesk, useDeskPart, useHeld } from './useDesk'
 
@@ -23,6 +24,7 @@ interface Props {
 }
 
 const ECHO_MS = 90
+const TOUCH = window.matchMedia('(pointer: coarse)')
 const SILENT = { text: '', wrong: false }
 
 /** What a text would be read as, told while it is typed. */
@@ -100,6 +102,15 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
     }
   }
   const input = useRef<HTMLInputElement>(null)
+  const [touched, setTouched] = useState(false)
+  /** Puts a key of the screen where the hands are. */
+  const insert = (key: string) => {
+    const field = input.current
+    if (field === null) return
+    const [from, to] = [field.selectionStart ?? field.value.length, field.selectionEnd ?? field.value.length]
+    setText(field.value.slice(0, from) + key + field.value.slice(to))
+    window.requestAnimationFrame(() => field.setSelectionRange(from + key.length, from + key.length))
+  }
   // A figure that another screen changed under the hands is as unselected as a browser leaves it:
   // what is typed next would be written behind it.
   useLayoutEffect(() => {
@@ -119,16 +130,22 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
         aria-invalid={wrong}
         aria-describedby={said ? `${id}-said` : undefined}
         autoComplete="off"
+        inputMode="decimal"
         spellCheck={false}
         value={text ?? stands}
         onChange={(e) => setText(e.target.value)}
         onFocus={(e) => {
           desk.go()
+          setTouched(TOUCH.matches)
           e.target.select()
         }}
-        onBlur={() => take()}
+        onBlur={() => {
+          setTouched(false)
+          take()
+        }}
         onKeyDown={onKey}
       />
+      {touched && <TouchKeys type={insert} />}
       {said !== '' && (
         <span id={`${id}-said`} className={wrong ? 'said wrong' : 'said'} role={wrong ? 'alert' : undefined}>
           {said}

@@ -4,6 +4,7 @@ import { useMemo, useState, type KeyboardEvent } from 'react'
 import { STATIONS, type Station } from '../api/types'
 import { rowsOf } from '../rows/rows'
 import { useBuild } from './buildContext'
+import { foundBy } from './shopWords'
 import type { Panel } from './Shell'
 import { stationName } from './StationRail'
 
@@ -85,8 +86,7 @@ export function Finder({ close, go, goTo, open, print }: Props) {
       })),
     ]
   }, [assessment, catalogue, go, goTo, open, print, setOpenFinding, state.document, step])
-  const wanted = text.toLowerCase().split(/\s+/).filter(Boolean)
-  const shown = rows.filter((r) => wanted.every((w) => `${r.words} ${r.what}`.toLowerCase().includes(w))).slice(0, 12)
+  const shown = useMemo(() => foundBy(text, rows, (r) => `${r.words} ${r.what}`).slice(0, 12), [rows, text])
   const act = (row: Row | undefined) => {
     if (row === undefined) return
     close()

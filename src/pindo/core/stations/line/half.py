@@ -62,12 +62,12 @@ def checks(inputs: Inputs) -> Iterator[Check]:
         ):
             yield check(
                 id=f"line.plunge_{way}.{side}",
-                title=f"{side.capitalize()} shaft, plunge still free {words}",
+                title=f"{side.capitalize()} shaft, plunge free {words}",
                 value=partial(_plunge, body, left, way == "in"),
                 reads=(*body.travel_reads, dim),
                 at_least="plunge_spare_mm",
                 says=(
-                    f"{side.capitalize()} joint has {{value}} of plunge still free {words}; needs"
+                    f"{side.capitalize()} joint has {{value}} of plunge free {words}; needs"
                     " {limit}"
                 ),
                 fouls=f"{side.capitalize()} joint runs {{over}} beyond its end {words}",

@@ -80,7 +80,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
         ):
             yield check(
                 id=f"line.slip_{side}",
-                title=f"Slip still free {side} over the travel",
+                title=f"Slip free {side} over the travel",
                 value=partial(_slip, body, outwards),
                 reads=(*body.travel_reads, dim),
                 at_least="slip_spare_mm",
