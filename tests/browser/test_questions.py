@@ -133,6 +133,30 @@ class SizesInThePicture(BrowserCase):
                         self.assertLess(covered, 80.0, f"{words} and {other}")
 
 
+class Alternatives(BrowserCase):
+    def test_two_trials_lie_side_by_side_and_one_is_taken_up(self):
+        page, id = self.demo_copy("stack")
+        grip = page.get_by_role("slider", name="Adapter plate, drag to try")
+        for name, key, count in (("thin", "ArrowLeft", 5), ("thick", "ArrowRight", 40)):
+            grip.focus()
+            for _ in range(count):
+                page.keyboard.press(key)
+            page.get_by_role("button", name="Set aside").click()
+            page.get_by_label("Its name").fill(name)
+            page.keyboard.press("Enter")
+            expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
+        page.get_by_role("button", name="2 set aside").click()
+        dialog = page.get_by_role("dialog", name="Trials that were set aside")
+        expect(dialog).to_contain_text("Adapter plate 17.50 mm")
+        expect(dialog).to_contain_text("Adapter plate 22.00 mm")
+        expect(dialog).to_contain_text("Nose in the pilot bearing")
+        self.assertEqual(self.axe(page), [])
+        dialog.get_by_role("button", name="Take it up").first.click()
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("18.00 mm → 17.50 mm")
+        self.verdict(page, "stack.pilot_engagement", "goes")
+        self.assertEqual(self.document(id)["version"], 1)
+
+
 class Rows(BrowserCase):
     def test_rows_are_copied_mirrored_moved_pasted_and_filled(self):
         page, id = self.demo_copy("seat")

@@ -142,7 +142,7 @@ class StepGraph(unittest.TestCase):
 
     def test_a_step_done_before_what_it_needs(self):
         early = finding(assess(demo(), ()), "assemble.early.5")
-        self.assertIn("step 3, Measure faces", early.sentence.mm)
+        self.assertIn("but “Measure faces", early.sentence.mm)
         self.assertIn("nobody has said why", early.sentence.mm)
         told = demo()
         next(x for x in told.steps if x.n == 5).reason = "shop closed the day after"

@@ -32,6 +32,12 @@ export interface Trying {
   readonly why: string
 }
 
+/** A trial that was set aside under a name, to be compared with others. */
+export interface Alternative {
+  readonly name: string
+  readonly trial: Trying
+}
+
 export interface DeskState {
   readonly waiting: readonly Held[]
   readonly refused: readonly Held[]
@@ -39,6 +45,8 @@ export interface DeskState {
   /** Tag of the version that each draft was begun on. */
   readonly begun: Readonly<Record<string, string>>
   readonly trial: Trying | null
+  /** Trials that were set aside, in the order in which they were. */
+  readonly aside: readonly Alternative[]
   /** The tool in hand: it goes with this and the following readings. */
   readonly tool: string
   /** Since when the server has not answered, in milliseconds. */
@@ -59,7 +67,7 @@ export interface World {
   readonly later: (act: () => void, ms: number) => void
 }
 
-const EMPTY: DeskState = { waiting: [], refused: [], drafts: {}, begun: {}, trial: null, tool: '', since: null, stopped: false }
+const EMPTY: DeskState = { waiting: [], refused: [], drafts: {}, begun: {}, trial: null, aside: [], tool: '', since: null, stopped: false }
 const withoutKey = (all: Readonly<Record<string, string>>, key: string) => Object.fromEntries(Object.entries(all).filter(([k]) => k !== key))
 
 const RETRY_MS = 1000
@@ -91,9 +99,9 @@ export class Desk {
 
   private put(change: Partial<DeskState>): void {
     this.state = { ...this.state, ...change }
-    const { waiting, refused, drafts, begun, trial, tool } = this.state
-    const empty = waiting.length + refused.length + Object.keys(drafts).length === 0 && trial === null && tool === ''
-    this.locker?.write(empty ? null : JSON.stringify({ waiting, refused, drafts, begun, trial, tool }))
+    const { waiting, refused, drafts, begun, trial, aside, tool } = this.state
+    const empty = waiting.length + refused.length + aside.length + Object.keys(drafts).length === 0 && trial === null && tool === ''
+    this.locker?.write(empty ? null : JSON.stringify({ waiting, refused, drafts, begun, trial, aside, tool }))
     this.listeners.forEach((tell) => tell())
   }
 
@@ -111,13 +119,14 @@ export class Desk {
     } catch {
       return // not ours to mend: a record of another version
     }
-    const { waiting, refused, drafts, begun, trial, tool } = this.state
+    const { waiting, refused, drafts, begun, trial, aside, tool } = this.state
     this.put({
       waiting: [...(kept.waiting ?? []), ...waiting],
       refused: [...(kept.refused ?? []), ...refused],
       drafts: { ...kept.drafts, ...drafts },
       begun: { ...kept.begun, ...begun },
       trial: trial ?? kept.trial ?? null,
+      aside: [...(kept.aside ?? []), ...aside],
       tool: tool || (kept.tool ?? ''),
     })
     void this.run()
@@ -177,6 +186,21 @@ export class Desk {
   }
 
   readonly drop = (): void => this.put({ trial: null })
+
+  /** Puts the trial aside under a name; one of that name is replaced. */
+  readonly setAside = (name: string): void => {
+    const { trial, aside } = this.state
+    if (trial !== null) this.put({ trial: null, aside: [...aside.filter((a) => a.name !== name), { name, trial }] })
+  }
+
+  /** Takes a trial up again that was set aside; the one that is under way is dropped. What others changed since is held against it as against any trial. */
+  readonly takeUp = (name: string): void => {
+    const found = this.state.aside.find((a) => a.name === name)
+    if (found !== undefined) this.put({ trial: found.trial })
+  }
+
+  /** Lets go of one that was set aside. */
+  readonly forgetAside = (name: string): void => this.put({ aside: this.state.aside.filter((a) => a.name !== name) })
 
   /** What is being typed and was not entered yet. */
   readonly draft = (field: string, text: string | null): void => {

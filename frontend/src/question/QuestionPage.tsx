@@ -1,5 +1,7 @@
 import { lazy, Suspense, useState, type ReactNode } from 'react'
 import type { BoardData, QuestionRow } from '../api/types'
+import { useDesk, useDeskPart } from '../entry/useDesk'
+import { Alternatives } from '../shell/Alternatives'
 import { FootLine } from '../shell/FootLine'
 import { TrialLine } from '../shell/TrialLine'
 import { Board } from '../board/Board'
@@ -70,7 +72,25 @@ function Pictures({ question, board }: { question: QuestionRow; board: BoardData
 /** What the question asks; the trial while there is one. */
 function Head({ question }: { question: QuestionRow }) {
   const trial = useTrial()
-  return trial === null ? <p className="asks soft">{question.asks}</p> : <TrialLine trial={trial} />
+  const aside = useDeskPart(useDesk(), (s) => s.aside.length)
+  const [comparing, compare] = useState(false)
+  return (
+    <>
+      {trial === null ? (
+        <p className="asks soft">
+          {question.asks}
+          {aside > 0 && (
+            <button type="button" className="quiet" onClick={() => compare(true)}>
+              {aside} set aside
+            </button>
+          )}
+        </p>
+      ) : (
+        <TrialLine trial={trial} />
+      )}
+      {comparing && <Alternatives close={() => compare(false)} />}
+    </>
+  )
 }
 
 /** Everything that a question shows: its picture, and below it on the bench instruments of its own, tables, figures, lists and ledger. */

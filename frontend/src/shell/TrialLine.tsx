@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Ripple } from '../api/types'
 import { figure, written } from '../api/units'
+import { useDesk } from '../entry/useDesk'
 import { useBuild, type Trial } from './buildContext'
 import { stationName } from './StationRail'
 
@@ -127,7 +128,8 @@ function Changes({ trial }: { trial: Trial }) {
 /** The worst thing that a trial turns, in a few words. */
 function Worst({ ripple }: { ripple: Ripple }) {
   const { setOpenFinding } = useBuild()
-  const worse = ripple.turns.filter((t) => t.worse)
+  const order = ['fouls', 'tight', 'unmeasured', 'new', 'gone', 'goes']
+  const worse = ripple.turns.filter((t) => t.worse).sort((a, b) => order.indexOf(a.after) - order.indexOf(b.after))
   const turn = worse[0] ?? ripple.turns[0]
   if (turn === undefined) return <span className="trialworst soft">no finding turns</span>
   const others = ripple.turns.length - 1
@@ -146,6 +148,8 @@ function Worst({ ripple }: { ripple: Ripple }) {
 export function TrialLine({ trial }: { trial: Trial }) {
   const { keep, drop, saving } = useBuild()
   const [open, setOpen] = useState(false)
+  const [naming, setNaming] = useState(false)
+  const desk = useDesk()
   const ripple = trial.result?.ripple
   return (
     <section className="trialbar" aria-label="Trial">
@@ -167,7 +171,28 @@ export function TrialLine({ trial }: { trial: Trial }) {
         <button type="button" className="plainbutton" onClick={drop}>
           Drop <kbd>Esc</kbd>
         </button>
+        <button type="button" className="plainbutton" aria-expanded={naming} onClick={() => setNaming(!naming)}>
+          Set aside
+        </button>
       </div>
+      {naming && (
+        <form
+          className="naming"
+          onSubmit={(e) => {
+            e.preventDefault()
+            const name = new FormData(e.currentTarget).get('name')
+            if (typeof name === 'string' && name.trim() !== '') desk.setAside(name.trim().slice(0, 60))
+          }}
+        >
+          <label className="field">
+            Its name
+            <input name="name" autoFocus maxLength={60} required />
+          </label>
+          <button type="submit" className="plainbutton main">
+            Set it aside
+          </button>
+        </form>
+      )}
       {(open || trial.why !== '') && ripple && <RippleView ripple={ripple} />}
     </section>
   )

@@ -171,10 +171,7 @@ def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding
     ]
     if early:
         told = f"; {s.by}: {s.reason}" if s.by and s.reason else ", and nobody has said why"
-        text = (
-            f"Step {s.n} is done, but step {early[0]}, {names[early[0]].name}, was to come"
-            f" first{told}"
-        )
+        text = f"{_called(s)} is done, but {_called(names[early[0]])} was to come first{told}"
         yield notice(
             f"assemble.early.{s.n}",
             STEPS,
@@ -274,7 +271,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
         s = names[state.n]
         if (s.hold or s.gate) and s.state == "open" and state.blocked_by:
             kind = f"Gate to {s.gate}" if s.gate else "Hold point"
-            text = f"{kind}, step {s.n}: {_words(state.blocked_by)}"
+            text = f"{kind} {_called(s)}: {_words(state.blocked_by)}"
             yield notice(
                 f"assemble.hold.{s.n}",
                 STEPS,
@@ -287,7 +284,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
             )
         elif s.hold and s.state == "done" and state.blocked_by:
             text = (
-                f"Hold point {s.n} was passed, and now stands against it:"
+                f"Hold point {_called(s)} was passed, and now stands against it:"
                 f" {_words(state.blocked_by)}"
             )
             yield notice(
