@@ -2246,6 +2246,11 @@ export interface components {
              */
             record: boolean;
             /**
+             * Origin
+             * @description Where its places are told from.
+             */
+            origin: string;
+            /**
              * Parts
              * @description Lists that each of its rows has.
              */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { crosses, lettersNear, placeLabels, uncrossed, type Box } from '../../frontend/src/board/place'
+import type { Drawing } from '../../frontend/src/api/types'
+import { crosses, lettersNear, nearerPart, placeLabels, uncrossed, type Box } from '../../frontend/src/board/place'
 
 /** Numbers that look drawn at random and are the same each time (a linear congruence). */
 function numbers(seed: number): () => number {
@@ -44,5 +45,23 @@ describe('labels', () => {
     const [box] = placeLabels([{ text: 'G22', at: [2, 2], r: 4, towards: [-1, -1] }], [], 200, 100)
     expect((box?.x ?? 0) - (box?.w ?? 0) / 2).toBeGreaterThanOrEqual(0)
     expect((box?.y ?? 0) - (box?.h ?? 0) / 2).toBeGreaterThanOrEqual(0)
+  })
+})
+
+describe('going nearer', () => {
+  const drawing = (callouts: object[], gaps: object[] = []) => ({ x_low: -100, x_high: 300, y_low: 0, y_high: 200, callouts, gaps }) as unknown as Drawing
+
+  it('shows what the letters speak of, with room round it, and never leaves the picture', () => {
+    const near = nearerPart(drawing([{ x: 0, y: 10, stretch: [0, 10, 60, 10] }], [{ x1: 20, y1: 50, x2: 20, y2: 70 }]), 800, 300)
+    expect([near?.x_low, near?.x_high, near?.y_low, near?.y_high].map((v) => Math.round(v ?? 0))).toEqual([-30, 90, 2, 78])
+  })
+  it('is offered neither for most of a picture nor for nothing', () => {
+    expect(nearerPart(drawing([{ x: -90, y: 10 }, { x: 290, y: 190 }]), 800, 300)).toBeNull()
+    expect(nearerPart(drawing([]), 800, 300)).toBeNull()
+  })
+  it('counts what the board makes of it: on a wide board a flat part comes out no larger', () => {
+    const flat = drawing([{ x: -90, y: 10 }, { x: 290, y: 40 }])
+    expect(nearerPart(flat, 400, 800)).toBeNull()
+    expect(nearerPart(flat, 2000, 300)).not.toBeNull()
   })
 })

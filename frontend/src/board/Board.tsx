@@ -3,7 +3,7 @@ import type { Callout, Drawing, Finding } from '../api/types'
 import { figure } from '../api/units'
 import { useBuild } from '../shell/buildContext'
 import { DragHandle } from './DragHandle'
-import { fit, lettersNear, type Box, type Bubble, type Place } from './place'
+import { fit, lettersNear, nearerPart, type Box, type Bubble, type Place } from './place'
 import { Ruler } from './Ruler'
 import { Shapes } from './Shapes'
 import { SizeBox, SizeLine } from './SizeInPicture'
@@ -87,7 +87,10 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
   const [held, hold] = useState<{ place: Place; bubbles: readonly Bubble[] } | null>(null)
   // A low board has no room to give away.
   const low = size.height < LOW
-  const fitted = useMemo(() => fit(drawing, size.width, size.height, low ? 8 : edge), [drawing, size, edge, low])
+  const part = useMemo(() => nearerPart(drawing, size.width, size.height), [drawing, size])
+  const [near, setNear] = useState(false)
+  const seen = near && part !== null ? part : drawing
+  const fitted = useMemo(() => fit(seen, size.width, size.height, low ? 8 : edge), [seen, size, edge, low])
   const place = held?.place ?? fitted
   const findings = useMemo(() => new Map(assessment.findings.map((f) => [f.id, f])), [assessment])
   const looked = typing || lit
@@ -122,7 +125,7 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
                 {n.text}
               </text>
             ))}
-            {ruler && !low && <Ruler drawing={drawing} place={place} width={size.width} y={size.height - 22} />}
+            {ruler && !low && <Ruler drawing={seen} place={place} width={size.width} y={size.height - 22} />}
             <Callouts bubbles={bubbles} choose={type} />
             {drawing.gaps.map((gap) => {
               const finding = findings.get(gap.finding)
@@ -140,6 +143,11 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
       </div>
       <div className="boardfoot">
         <p className="viewpoint">{drawing.view}</p>
+        {part !== null && (
+          <button type="button" className="quiet" aria-pressed={near} onClick={() => setNear(!near)}>
+            {near ? 'all of it' : 'nearer'}
+          </button>
+        )}
         {children}
       </div>
     </div>

@@ -12,6 +12,8 @@ export function Ruler({ drawing, place, width, y }: { drawing: Drawing; place: P
   const ticks = Array.from({ length: last - first + 1 }, (_, i) => first + i)
   return (
     <g className="ruler">
+      {/* Its own strip, so that a picture looked at from near does not stand behind the figures. */}
+      <rect x={0} y={y - 9} width={width} height={40} className="rulerstrip" />
       {ticks.map((t) => (
         <g key={t}>
           <line x1={place.x(t * unit)} x2={place.x(t * unit)} y1={y} y2={y + (t % every === 0 ? 7 : 4)} />

@@ -17,6 +17,28 @@ export function fit(d: Drawing, width: number, height: number, edge: number): Pl
   return { scale, x: (mm) => left + (mm - d.x_low) * scale, y: (mm) => top + (d.y_high - mm) * scale }
 }
 
+const MARGIN = 0.14
+/** How much larger a part has to come out to be worth going nearer to. */
+const WORTH = 1.35
+/** And it is never less of the whole than this, to either side. */
+const LEAST = 0.3
+
+/** The part of a drawing that its letters and gaps speak of; null where it would hardly be larger on a board of that size, or there is none. */
+export function nearerPart(d: Drawing, width: number, height: number): Drawing | null {
+  const ends = [...d.callouts.flatMap((c) => [[c.x, c.y], ...(c.stretch ? [c.stretch.slice(0, 2), c.stretch.slice(2)] : [])]), ...d.gaps.flatMap((g) => [[g.x1, g.y1], [g.x2, g.y2]])]
+  if (ends.length === 0) return null
+  const span = (at: 0 | 1, low: number, high: number): [number, number] => {
+    const all = ends.map((e) => e[at] ?? 0)
+    const [first, last] = [Math.min(...all), Math.max(...all)]
+    const half = Math.max((last - first) * (0.5 + MARGIN), ((high - low) * LEAST) / 2)
+    return [Math.max((first + last) / 2 - half, low), Math.min((first + last) / 2 + half, high)]
+  }
+  const [x_low, x_high] = span(0, d.x_low, d.x_high)
+  const [y_low, y_high] = span(1, d.y_low, d.y_high)
+  const part = { ...d, x_low, x_high, y_low, y_high }
+  return fit(part, width, height, 0).scale > WORTH * fit(d, width, height, 0).scale ? part : null
+}
+
 /** SVG path of a polygon or line. */
 export function path(points: readonly (readonly number[])[], place: Place, closed: boolean): string {
   return points.map(([x = 0, y = 0], i) => `${i === 0 ? 'M' : 'L'}${place.x(x).toFixed(2)},${place.y(y).toFixed(2)}`).join('') + (closed ? 'Z' : '')

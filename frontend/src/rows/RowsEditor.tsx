@@ -77,6 +77,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
       </div>
       {open && (
         <>
+          {list.origin && <p className="origin soft">Places: {list.origin}.</p>}
           <div className="tablescroll" tabIndex={0}>
             <table className="rowstable">
               <thead>

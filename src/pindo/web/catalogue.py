@@ -92,6 +92,7 @@ def catalogue() -> catalogue_models.Catalogue:
                 station=x.station,
                 measured=issubclass(x.model, MeasuredRow),
                 record=x.record,
+                origin=x.origin,
                 columns=_columns(x.key),
                 parts=[
                     catalogue_models.PartListRow(

@@ -86,6 +86,7 @@ class ListRow(BaseModel):
     station: Station
     measured: bool = Field(description="Whether its rows carry evidence.")
     record: bool = Field(description="Facts of record: stored at once, never held as a trial.")
+    origin: str = Field(description="Where its places are told from.")
     parts: list[PartListRow] = Field(description="Lists that each of its rows has.")
     columns: list[ColumnRow]
 

@@ -46,6 +46,8 @@ class RowList:
     """The figures that the row's evidence speaks of; all of them when empty."""
     record: bool = False
     """Facts of record: what happened, stored at once and never held as a trial."""
+    origin: str = ""
+    """Where its places are told from."""
 
 
 LISTS: Mapping[str, RowList] = MappingProxyType(
@@ -59,15 +61,42 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 station="seat",
                 model=PosePoint,
                 reading="pose",
+                origin=(
+                    "on the engine behind the block face, left of and above the crank axis; in the"
+                    " chassis behind the front axle line, left of the centre plane, above the top"
+                    " of the rail"
+                ),
             ),
-            RowList(key="mounts", title="Mounts", one="Mount", station="seat", model=Mount),
-            RowList(key="solids", title="Solids", one="Solid", station="clear", model=Solid),
+            RowList(
+                key="mounts",
+                title="Mounts",
+                one="Mount",
+                station="seat",
+                model=Mount,
+                origin=(
+                    "behind the block face, of the gearbox behind the bell's mouth; left of and"
+                    " above the crank axis"
+                ),
+            ),
+            RowList(
+                key="solids",
+                title="Solids",
+                one="Solid",
+                station="clear",
+                model=Solid,
+                origin=(
+                    "its middle: of the engine behind the block face, left of and above the crank"
+                    " axis; of the gearbox behind the bell's mouth; of the chassis behind the front"
+                    " axle line, left of the centre plane, above the top of the rail"
+                ),
+            ),
             RowList(
                 key="pulleys",
                 title="Belt run, in belt order",
                 one="Pulley",
                 station="clear",
                 model=Pulley,
+                origin="seen from the accessory end: right of and above the crank axis",
             ),
             RowList(
                 key="joints",

@@ -1,6 +1,7 @@
 """The axial section of the stack, to scale: upper half, x is the station s, y the radius."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from pindo.core.drawing.board import Board
 from pindo.core.drawing.callouts import lettered
@@ -346,9 +347,11 @@ def section(inputs: Inputs, question: str) -> Drawing:
 
 
 def section_board(question: str) -> Callable[[Inputs, Seen], Board]:
-    """The section as the board of one question of the station."""
+    """The section as the board of one question of the station, with the gaps that it speaks of."""
 
     def board(inputs: Inputs, seen: Seen) -> Board:
-        return Board(drawings=(section(inputs, question),))
+        own, drawn = {f.id for f in seen.findings}, section(inputs, question)
+        spoken = tuple(g for g in drawn.gaps if g.finding in own)
+        return Board(drawings=(replace(drawn, gaps=spoken),))
 
     return board
