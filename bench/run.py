@@ -249,6 +249,13 @@ def over_http(base: str, process: tuple[float, float]) -> None:
             url = f"/api/builds/{id}/entries"
             return client.post(url, params=query, json=act | {"lapse": True}).raise_for_status()
 
+        def near(id: str, question: str, act: Callable[[int], dict[str, object]]) -> None:
+            """The same while a hand moves: the question that is looked at alone."""
+            url, query = f"/api/builds/{id}/entries", {"question": question, "near": "true"}
+            found = timed(lambda i: client.post(url, params=query, json=act(i)).raise_for_status())
+            line(f"the same while a hand moves, {question}", found)
+            print(f"  {found[0] / health[0]:.1f} times an empty answer")
+
         def asked(id: str, question: str, act: Callable[[int], dict[str, object]]) -> float:
             """Trials of one build, as a ratio to an empty answer."""
             client.get(f"/api/builds/{id}/boards", params={"question": question})
@@ -263,8 +270,10 @@ def over_http(base: str, process: tuple[float, float]) -> None:
         whole = client.get("/api/builds/pump-tender").raise_for_status()
         print(f"  a whole answer is {len(whole.content) / 1024:.0f} kB")
         plate = asked("pump-tender", "stack.spacing", trial)
+        near("pump-tender", "stack.spacing", trial)
         asked("pump-tender", "stack.spacing", nose_trial)
         pose = asked("pump-tender", "seat.place", pose_trial)
+        near("pump-tender", "seat.place", pose_trial)
         made = client.post("/api/builds/import", json=mate_and_stack()).raise_for_status()
         alone = asked(made.json()["id"], "stack.spacing", trial)
 

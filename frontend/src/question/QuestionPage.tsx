@@ -20,7 +20,7 @@ const IN_SPACE = 'in space'
 
 /** What can be looked at in a question, by name: pictures, charts over one variable, bodies in space. */
 function viewsOf(board: BoardData): [string, string][] {
-  return [...board.drawings.map((d): [string, string] => [d.name, d.name]), ...board.charts.map((c): [string, string] => [c.title, c.title]), ...(board.scene ? [[IN_SPACE, 'In space'] as [string, string]] : [])]
+  return [...board.drawings.map((d): [string, string] => [d.name, d.name || 'Drawing']), ...board.charts.map((c): [string, string] => [c.title, c.title]), ...(board.scene ? [[IN_SPACE, 'In space'] as [string, string]] : [])]
 }
 
 function Files({ question }: { question: QuestionRow }) {

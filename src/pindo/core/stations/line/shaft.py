@@ -84,7 +84,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
                 value=partial(_slip, body, outwards),
                 reads=(*body.travel_reads, dim),
                 at_least="slip_spare_mm",
-                says=f"Slip has {{value}} left {side} over the axle's travel; needs {{limit}}",
+                says=f"Slip is free by {{value}} {side} over the axle's travel; needs {{limit}}",
                 fouls=f"Slip runs {{over}} beyond its end {side}",
                 why=(
                     "A slip that bottoms pushes gearbox or axle apart; one that pulls out drops the"
