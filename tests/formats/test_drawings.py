@@ -231,6 +231,57 @@ class Template(unittest.TestCase):
         self.assertEqual(len(crosses), 2, "centre mark of G9")
         self.assertGreater(OVERLAP, 5)
 
+    @staticmethod
+    def marks(page, u0, v0):
+        """Register marks of a sheet in the plate's coordinates: slanting crosses of 6 mm."""
+        slanting = [
+            s
+            for s in lines_of(page)
+            if abs(abs(s[2] - s[0]) - 6.0) < 0.01 and abs(abs(s[3] - s[1]) - 6.0) < 0.01
+        ]
+        return {
+            (
+                round((s[0] + s[2]) / 2 + u0 - MARGIN, 2),
+                round((s[1] + s[3]) / 2 + v0 - MARGIN - FOOT, 2),
+            )
+            for s in slanting
+        }
+
+    def test_neighbouring_sheets_show_the_same_register_marks_in_what_they_share(self):
+        made = plate_of(resolve(demo()))
+        pages = pypdf.PdfReader(io.BytesIO(template_pdf(made, "Pump tender"))).pages
+        wide, tall = 210.0 - 2 * MARGIN, 297.0 - 2 * MARGIN - FOOT
+        left, top = min(p[0] for p in made.outline) - 2, max(p[1] for p in made.outline) + 2
+        columns = int(re.search(r"of (\d) x", pages[0].extract_text())[1])
+        on = {}
+        for i, page in enumerate(pages):
+            column, row = i % columns, i // columns
+            u0 = left + column * (wide - OVERLAP)
+            v0 = top - row * (tall - OVERLAP) - tall
+            on[column, row] = {
+                (u, v)
+                for u, v in self.marks(page, u0, v0)
+                if u0 < u < u0 + wide and v0 < v < v0 + tall
+            }
+        for (column, row), marks in on.items():
+            for beside in ((column + 1, row), (column, row + 1)):
+                if beside in on:
+                    self.assertGreaterEqual(len(marks & on[beside]), 2, f"{column, row} {beside}")
+
+    def test_a_template_says_its_sizes_its_thickness_and_that_something_fouls(self):
+        made = plate_of(resolve(demo()))
+        free = pypdf.PdfReader(io.BytesIO(template_pdf(made, "x", "A4", (), 18.0)))
+        text = " ".join(p.extract_text() for p in free.pages)
+        self.assertIn("plate 18.00 mm thick", text)
+        self.assertNotIn("FOULS", text)
+        for row in made.drilling:
+            self.assertIn(row.thread if row.layer == "tapped" else f"d {row.d:.1f}", text)
+        fouling = template_pdf(made, "x", "A4", ("Starter pocket at hole G9",), 18.0)
+        for page in pypdf.PdfReader(io.BytesIO(fouling)).pages:
+            words = page.extract_text()
+            self.assertIn("FOULS: Starter pocket at hole G9", words)
+            self.assertGreaterEqual(words.count("FOULS"), 2)
+
     def test_no_template_without_an_outline(self):
         with self.assertRaisesRegex(ValueError, "takes three holes"):
             template_pdf(plate_of(resolve(build())), "blank")

@@ -15,8 +15,8 @@ from fastapi.responses import StreamingResponse
 
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.problems import document_trouble
-from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.question import QUESTIONS
+from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.mate.outline import plate_of
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
@@ -119,6 +119,15 @@ async def import_bundle(request: Request, by: By) -> Response:
         return await run_in_threadpool(_taken_in, request.app.state.database, file, by)
 
 
+def _fouls(now: answers.Answered) -> list[str]:
+    """What fouls of the plate and its holes, by title."""
+    return [
+        f.title
+        for f in now.assessment.findings
+        if f.station == Station.MATE and f.verdict == Verdict.FOULS
+    ]
+
+
 @router.get("/{id}/plate.{form}", response_class=Response, responses=PROBLEMS)
 def plate_file(
     conn: Conn,
@@ -128,8 +137,9 @@ def plate_file(
     paper: Literal["A4", "Letter"] = "A4",
 ) -> Response:
     """The plate as a drawing, a 1:1 paper template, or a drilling table."""
-    build = build_of(conn, id)
-    made = plate_of(resolve(build))
+    stored = store.get(conn, id)
+    now = answers.answered(id, stored.document, today(), stored.at.tag)
+    build, made = now.written.build, plate_of(now.inputs)
     if form == "pdf" and not made.outline:
         raise Refused(
             409,
@@ -140,12 +150,19 @@ def plate_file(
     makers: dict[str, tuple[Callable[[], bytes], str]] = {
         "dxf": (lambda: plate_dxf(made, build.name), "image/vnd.dxf"),
         "svg": (lambda: plate_svg(made, build.name), "image/svg+xml"),
-        "pdf": (lambda: template_pdf(made, build.name, paper), "application/pdf"),
+        "pdf": (
+            lambda: template_pdf(
+                made, build.name, paper, _fouls(now), now.inputs.value("plate_mm")
+            ),
+            "application/pdf",
+        ),
         "csv": (lambda: drilling_csv(made), "text/csv; charset=utf-8"),
     }
     make, media_type = makers[form]
     try:
-        return attachment(make(), media_type, file_name(f"{build.name} plate", f".{form}"))
+        on = f" {paper}" if form == "pdf" else ""
+        name = f"{build.name} plate{on} v{stored.version}"
+        return attachment(make(), media_type, file_name(name, f".{form}"))
     except TooLarge as error:
         raise Refused(409, "paper", "This is no paper for a shop", str(error)) from error
 
@@ -155,13 +172,16 @@ def sheet_file(
     conn: Conn, _: Working, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4"
 ) -> Response:
     """The shop sheet of a station."""
-    now = answers.answered(id, store.get(conn, id).document, today())
+    stored = store.get(conn, id)
+    now = answers.answered(id, stored.document, today())
     build = now.written.build
     assessment, said = service.with_ways(now, station, today())
     shown = now.boards([q.key for q in QUESTIONS.values() if q.station == station])
     content = station_sheet(build, assessment, station, shown, paper, today(), said)
     return attachment(
-        content, "application/pdf", file_name(f"{build.name} {station.value}", ".pdf")
+        content,
+        "application/pdf",
+        file_name(f"{build.name} {station.value} {paper} v{stored.version}", ".pdf"),
     )
 
 
