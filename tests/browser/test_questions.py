@@ -157,6 +157,22 @@ class Alternatives(BrowserCase):
         self.assertEqual(self.document(id)["version"], 1)
 
 
+class Paper(BrowserCase):
+    def test_ctrl_p_opens_the_sheet_and_a_file_that_is_refused_says_why_on_the_screen(self):
+        page, id = self.demo_copy("stack")
+        with page.context.expect_page() as opened:
+            page.keyboard.press("Control+p")
+        opened.value.close()
+        made = self.context.request.post(f"{self.base}/api/builds", data={"name": "Blank"}).json()
+        page.goto(f"{self.base}/build/{made['id']}/mate/plate")
+        page.get_by_role("link", name="1:1 on A4").click()
+        expect(page.get_by_role("main").get_by_role("alert")).to_contain_text("takes three holes")
+        page.goto(f"{self.base}/build/{id}/mate/plate")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="1:1 on A4").click()
+        self.assertEqual(download.value.suggested_filename, "Copy plate A4 v1.pdf")
+
+
 class Rows(BrowserCase):
     def test_rows_are_copied_mirrored_moved_pasted_and_filled(self):
         page, id = self.demo_copy("seat")

@@ -12,6 +12,7 @@ import { Ledger } from '../ledger/Ledger'
 import { RowsEditor } from '../rows/RowsEditor'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { INSTRUMENTS } from '../stations/instruments'
+import { Files } from './Files'
 import { ReadingsView } from './ReadingsView'
 import { TableView } from './TableView'
 
@@ -21,15 +22,6 @@ const IN_SPACE = 'in space'
 /** What can be looked at in a question, by name: pictures, charts over one variable, bodies in space. */
 function viewsOf(board: BoardData): [string, string][] {
   return [...board.drawings.map((d): [string, string] => [d.name, d.name || 'Drawing']), ...board.charts.map((c): [string, string] => [c.title, c.title]), ...(board.scene ? [[IN_SPACE, 'In space'] as [string, string]] : [])]
-}
-
-function Files({ question }: { question: QuestionRow }) {
-  const { state } = useBuild()
-  return question.files.map(([file, words]) => (
-    <a key={file} href={`/api/builds/${state.id}/${file}`} download>
-      {words}
-    </a>
-  ))
 }
 
 /** The pictures of a question, one at a time, with what belongs to them. It keeps its place while lists and sizes are gone through. */

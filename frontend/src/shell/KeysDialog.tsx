@@ -16,7 +16,8 @@ const COMMANDS = [
   ['H', 'history'],
   ['L', 'what is open: loose, temporary, looped, unproved'],
   ['V', 'profile from the side or from above'],
-  ['P', 'print the sheet of this station'],
+  ['P', 'print the sheet of this station; Ctrl P opens the same'],
+  ['[ and ]', 'the question before, the next question'],
   ['0', 'these keys'],
 ] as const
 const TYPING = [

@@ -117,6 +117,11 @@ export function Shell() {
       KeyP: print,
     }
     const onKey = (event: KeyboardEvent) => {
+      // The browser's own print would print the screen: the bench wants the sheet.
+      if (panel === '' && (event.ctrlKey || event.metaKey) && event.code === 'KeyP') {
+        event.preventDefault()
+        print()
+      }
       if (panel !== '' || event.ctrlKey || event.metaKey) return
       const typing = isTyping(event.target)
       if (event.key === 'Escape' && desk.now().trial !== null && !typing) context.drop()
