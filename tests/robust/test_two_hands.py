@@ -85,6 +85,15 @@ class AtTwoScreens(BrowserCase):
         expect(self.page.locator(".footbar")).to_contain_text("Another screen: ")
         self.page.get_by_role("button", name="Keep Alt K").click()
         expect(self.page.locator(".footbar")).to_contain_text("changed the same since you looked")
+        # The trial is asked anew on what stands now: its answer does not take the words away.
+        grip = self.page.get_by_role("slider", name="Adapter plate, drag to try")
+        grip.focus()
+        with self.page.expect_response(
+            lambda r: "dry=true" in r.url and "near=" not in r.url and r.ok
+        ):
+            self.page.keyboard.press("ArrowLeft")
+        self.verdict(self.page, "stack.pilot_engagement", "tight")
+        expect(self.page.locator(".footbar")).to_contain_text("changed the same since you looked")
         self.assertNotIn(
             "1.1", json.dumps(self.document(self.build_id)["document"]["dims"]["nose_chamfer_mm"])
         )

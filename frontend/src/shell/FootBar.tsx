@@ -12,7 +12,7 @@ export function FootBar({ notice, close, show }: Props) {
   const { step } = useBuild()
   if (notice === null) return null
   const place = notice?.place
-  const bad = notice?.kind === 'trouble' || notice?.kind === 'data'
+  const bad = notice?.kind === 'trouble' || notice?.kind === 'data' || notice?.kind === 'trial'
   const theirs = notice?.theirs
   return (
     <div className="footbar">

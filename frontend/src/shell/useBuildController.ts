@@ -15,8 +15,8 @@ import { screenHere, settingsNow } from './settings'
 /** What has to be told: plain words, and what can be done about it. */
 export interface Notice {
   readonly text: string
-  /** `data` is trouble of the data itself: it goes when something is stored again; `theirs` is what another screen did. */
-  readonly kind: 'trouble' | 'stepped' | 'data' | 'theirs'
+  /** `data` is trouble of the data itself: it goes when something is stored again; `trial` that of a trial: it goes with the next that is answered; `theirs` is what another screen did. */
+  readonly kind: 'trouble' | 'stepped' | 'data' | 'trial' | 'theirs'
   /** Takes back what was just undone or redone. */
   readonly back?: 'undo' | 'redo'
   /** A change of another hand that may be stepped over all the same. */
@@ -146,10 +146,10 @@ export function useBuildController(id: string, system: System, question: string)
         if (desk.now().trial === null) continue
         setResult(found)
         setNear(null)
-        setNotice((now) => (now?.kind === 'trouble' ? null : now))
+        setNotice((now) => (now?.kind === 'trial' ? null : now))
       } catch (error) {
         if (desk.now().trial === null) continue
-        setNotice({ text: wordsOf(error), kind: 'trouble' })
+        setNotice({ text: wordsOf(error), kind: 'trial' })
         if (!answered(error)) window.setTimeout(() => again.current(), ASK_AGAIN_MS)
       }
     }
