@@ -162,7 +162,7 @@ export function Shell() {
     <DeskHome.Provider value={desk}>
     <BuildContextHome.Provider value={context}>
     <TrialHome.Provider value={trial}>
-      <div className="frame" id={HOME} tabIndex={-1}>
+      <div className={`frame ${trial?.moving ? 'moving' : ''}`} id={HOME} tabIndex={-1}>
         <TopBar open={setPanel} print={print} />
         <StationRail station={station} go={go} />
         <ProfileStrip go={go} openEvent={() => setPanel('event')} openList={() => setPanel('open')} plan={plan} swap={() => setPlan(!plan)} />
