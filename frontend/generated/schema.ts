@@ -217,7 +217,8 @@ export interface paths {
         };
         /**
          * Sheet File
-         * @description The shop sheet of a station.
+         * @description The shop sheet of a station; what was worked out in the units asked for, what was typed as
+         *     typed.
          */
         get: operations["sheet_file_api_builds__id__sheets__station__pdf_get"];
         put?: never;
@@ -5335,6 +5336,7 @@ export interface operations {
         parameters: {
             query?: {
                 paper?: "A4" | "Letter";
+                units?: "mm" | "in";
             };
             header?: never;
             path: {
@@ -5478,6 +5480,7 @@ export interface operations {
         parameters: {
             query?: {
                 paper?: "A4" | "Letter";
+                units?: "mm" | "in";
             };
             header?: never;
             path: {

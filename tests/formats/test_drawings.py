@@ -9,6 +9,7 @@ from xml.etree import ElementTree as ET
 import ezdxf
 import numpy as np
 import pypdf
+from PIL import Image
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from pindo.core.assessment import assess
@@ -21,10 +22,11 @@ from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
 from pindo.formats.paper import BOLD, MONO, REGULAR
+from pindo.formats.pictures import for_paper
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import FOOT, MARGIN, OVERLAP, template_pdf
-from tests.support import build, demo, drawn, hole
+from tests.support import build, demo, drawn, face, hole
 
 POINT = 25.4 / 72  # mm
 
@@ -304,9 +306,12 @@ def words_of(page):
 
 
 class Sheet(unittest.TestCase):
-    def sheet(self, of, station):
-        content = station_sheet(of, assess(of), station, drawn(of), "A4", "2026-01-02")
+    def sheet(self, of, station, **more):
+        content = station_sheet(of, assess(of), station, drawn(of), "A4", "2026-01-02", **more)
         return pypdf.PdfReader(io.BytesIO(content))
+
+    def said(self, pdf):
+        return re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pdf.pages))
 
     def test_it_says_what_it_is_for_and_every_finding(self):
         pdf = self.sheet(demo(), Station.STACK)
@@ -353,9 +358,11 @@ class Sheet(unittest.TestCase):
         for made in (pump_tender(), garden_trolley()):
             answer = assess(made, ())
             shown = drawn(made)
-            sheets = {s.value: station_sheet(made, answer, s, shown) for s in Station} | {
-                "hand-over": handover_report(resolve(made), answer)
-            }
+            sheets = {
+                f"{s.value} {u}": station_sheet(made, answer, s, shown, system=u)
+                for s in Station
+                for u in ("mm", "in")
+            } | {"hand-over": handover_report(resolve(made), answer, system="in")}
             for name, content in sheets.items():
                 for number, page in enumerate(pypdf.PdfReader(io.BytesIO(content)).pages, 1):
                     said = words_of(page)
@@ -377,6 +384,109 @@ class Sheet(unittest.TestCase):
             p.extract_text() for p in self.sheet(Build(name="blank"), Station.STACK).pages
         )
         self.assertIn("through the bore to its bottom", re.sub(r"\s+", " ", text))
+
+    def boxes(self, pdf):
+        """Dashed boxes to fill in, of all pages."""
+        found = 0
+        for page in pdf.pages:
+            stream = pypdf.generic.ContentStream(page.get_contents(), page.pdf)
+            dash: list[float] = []
+            for operands, operator in stream.operations:
+                if operator == b"d":
+                    dash = [float(x) for x in operands[0]]
+                found += operator == b"re" and dash == [1.5, 1.5]
+        return found
+
+    def test_hole_tables_stand_as_typed_with_boxes_for_what_is_wanting(self):
+        full = {
+            "engine_face": face(hole(7, "85.80", "-168.40"), hole(8, "1 1/2 in", "30")),
+            "dims": {},
+        }
+        before = self.boxes(self.sheet(build(**full), Station.MATE))
+        holes = full["engine_face"]["holes"]
+        holes[0] |= {"u": None, "d": None}
+        pdf = self.sheet(build(**full), Station.MATE)
+        self.assertEqual(self.boxes(pdf) - before, 2)
+        text = self.said(pdf)
+        self.assertIn("-168.40", text)
+        self.assertIn("1 1/2 in", text)
+        self.assertIn("up from the crank axis, taken from behind, looking forwards", text)
+        self.assertIn("taken from the front, looking rearwards", text)
+
+    def test_lists_say_where_their_places_are_told_from_and_have_room_for_more(self):
+        text = self.said(self.sheet(demo(), Station.SEAT))
+        self.assertIn("Places: behind the block face, of the gearbox behind the bell's mouth", text)
+        self.assertIn("front left: measured, steel rule, ± 1", text)
+        self.assertIn("Gaps to read at the next fit", text)
+
+    def test_what_was_worked_out_follows_the_unit_and_what_was_typed_stands(self):
+        text = self.said(self.sheet(demo(), Station.STACK, system="in"))
+        self.assertIn("Release bearing stands 0.077 ± 0.015 in off the new fingers", text)
+        self.assertNotRegex(text, r"stands [\d.]+ ± [\d.]+ mm")
+        seat = self.said(self.sheet(demo(), Station.SEAT, system="in"))
+        self.assertIn("Where it sits, in", seat)
+        self.assertIn("7.008", seat)
+        mate = self.said(self.sheet(demo(), Station.MATE, system="in"))
+        self.assertIn("Engine face, as typed, mm", mate)
+        self.assertIn("102.49", mate)
+
+    def test_a_caution_stands_once_and_there_are_lines_to_sign(self):
+        for station in (Station.STACK, Station.ASSEMBLE):
+            text = self.said(self.sheet(demo(), station))
+            own = {f.caution for f in assess(demo()).findings if f.station == station}
+            for caution in own - {""}:
+                self.assertLessEqual(
+                    text[text.index("Cautions") :].count(caution), 1, f"{station}: {caution}"
+                )
+            self.assertIn("taken by", text)
+        signed = self.said(self.sheet(demo(), Station.ASSEMBLE))
+        holds = [x for x in demo().steps if (x.hold or x.gate) and x.state != "done"]
+        self.assertEqual(signed.count("signed date"), len(holds))
+
+    def test_the_log_has_entries_fits_with_boxes_and_photos(self):
+        log = [
+            *demo().model_dump(mode="json")["log"],
+            {"n": 90, "name": "Nib seen", "photos": ["p1", "gone"]},
+        ]
+        with_photo = demo(log=log)
+        stream = io.BytesIO()
+        Image.new("RGB", (900, 500), "white").save(stream, "PNG")
+        small = for_paper(stream.getvalue())
+        self.assertEqual(Image.open(io.BytesIO(small)).size, (700, 389))
+        self.assertIsNone(for_paper(b"no picture"))
+        pdf = self.sheet(with_photo, Station.LOG, pictures={"p1": small})
+        self.assertEqual(sum(len(p.images) for p in pdf.pages), 1)
+        text = self.said(pdf)
+        for words in ("entry 90 · Nib seen", "trial hang: gaps", "1-1/4 in", "31.00 ± 3.00"):
+            self.assertIn(words, text)
+        self.assertEqual(self.boxes(pdf), 1)
+
+    def test_the_hand_over_has_readings_as_typed_and_the_true_state(self):
+        def report(of):
+            content = handover_report(resolve(of), assess(of))
+            return self.said(pypdf.PdfReader(io.BytesIO(content)))
+
+        text = report(demo())
+        self.assertIn("State of the build: on the bench.", text)
+        self.assertIn("Readings as typed", text)
+        typed = text[text.index("Readings as typed") :]
+        for key, said in demo().dims.items():
+            self.assertIn(DIMENSIONS[key].name, typed)
+            for take in (t for s in said.statements for t in s.takes):
+                self.assertIn(take.typed, typed, key)
+        self.assertIn("handed over by taken over by date", text)
+        steps = demo().model_dump(mode="json")["steps"]
+
+        def closed(*gates):
+            made = [x | {"state": "done" if x["gate"] in gates else x["state"]} for x in steps]
+            return report(demo(steps=made))
+
+        self.assertIn("State of the build: hung or resting in its place.", closed("lift"))
+        self.assertIn("on the bench; closed out of order: Motion: throttle", closed("motion"))
+        self.assertRegex(
+            closed("lift", "start", "motion", "hand-over"),
+            r"moves, controls proved; the hand-over step is closed, but \d+ things stand against",
+        )
 
     def test_survey_lists_what_to_measure_next_and_every_ledger(self):
         text = re.sub(

@@ -16,7 +16,7 @@ async function refusal(href: string): Promise<string> {
 
 /** The files that a question gives out. One that is refused says why here, not in a file of its own. */
 export function Files({ question }: { question: QuestionRow }) {
-  const { state } = useBuild()
+  const { state, system } = useBuild()
   const [wrong, setWrong] = useState('')
   const take = async (event: MouseEvent<HTMLAnchorElement>) => {
     const link = event.currentTarget
@@ -30,7 +30,7 @@ export function Files({ question }: { question: QuestionRow }) {
   return (
     <>
       {question.files.map(([file, words]) => (
-        <a key={file} href={`/api/builds/${state.id}/${file}`} download onClick={(e) => void take(e)}>
+        <a key={file} href={`/api/builds/${state.id}/${file}${file.includes('?') ? '&' : '?'}units=${system}`} download onClick={(e) => void take(e)}>
           {words}
         </a>
       ))}

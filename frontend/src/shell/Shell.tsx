@@ -68,7 +68,7 @@ export function Shell() {
   /** Goes to where an address is asked for. */
   const goTo = useCallback((to: Station, address: string) => go(to, questionOf(questions ?? [], to, address)?.key), [go, questions])
   const print = useCallback(() => {
-    window.open(`/api/builds/${id}/sheets/${station}.pdf`, '_blank')
+    window.open(`/api/builds/${id}/sheets/${station}.pdf?units=${settingsNow().system}`, '_blank')
   }, [id, station])
 
   useEffect(() => {

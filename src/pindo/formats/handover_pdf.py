@@ -3,19 +3,32 @@ still open.
 """
 
 import io
+from collections.abc import Iterator
+from types import MappingProxyType
 
 from pindo.core.assessment import Assessment
 from pindo.core.boards import boards, overview
-from pindo.core.document.build import Build
-from pindo.core.inputs.dimensions import OPTIONS, Station
+from pindo.core.document.build import Build, Dimension
+from pindo.core.document.lists import LISTS
+from pindo.core.document.rows import MeasuredRow
+from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS, Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.rules import RULES
+from pindo.core.inputs.units import number_and_unit
 from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.assemble.steps import hold_points
 from pindo.core.stations.log.money import minutes_worked, totals
 from pindo.formats.paper import BOLD, SIZES, SOFT, new_canvas
 from pindo.formats.pdf_page import EDGE, LINE, Sheet, picture, table
-from pindo.formats.sheet_pdf import board_table, findings_list, header, readings_table
+from pindo.formats.sheet_lists import evidence_words, face_tables, list_table, sign_line
+from pindo.formats.sheet_pdf import (
+    board_table,
+    cautions_list,
+    findings_list,
+    header,
+    readings_table,
+    said_in,
+)
 
 NO_SIGN_OFF = (
     "This report is a record, not a sign-off. Strength is screened, never approved; law of the"
@@ -23,23 +36,48 @@ NO_SIGN_OFF = (
 )
 
 
+RUNGS = MappingProxyType(
+    {
+        "lift": "hung or resting in its place",
+        "start": "starts and holds pressure",
+        "motion": "moves, controls proved",
+        "hand-over": "handed over: nothing provisional, all written down",
+    }
+)
+
+
 def rung(build: Build, assessment: Assessment) -> str:
-    """How far the build is on the ladder of done, from its steps."""
-    done = {s.gate for s in build.steps if s.state == "done"}
-    named = (
-        ("hand-over", "handed over: nothing provisional, all written down"),
-        ("motion", "moves, controls proved"),
-        ("start", "starts and holds pressure"),
-        ("lift", "hung or resting in its place"),
-    )
-    return next((words for gate, words in named if gate in done), "on the bench")
+    """How far the build is on the ladder of done: the highest gate below which every gate that it
+    has is passed. A hand-over that something stands against is none, whoever closed the step.
+    """
+    words, over = "on the bench", ""
+    for gate, reached in RUNGS.items():
+        steps = [s for s in build.steps if s.gate == gate]
+        if any(s.state != "done" or s.lapsed for s in steps):
+            if any(s.state == "done" for s in steps):
+                over = f"; the gate {gate} is closed only in part"
+            break
+        if steps:
+            against = len(refusals(build, assessment)) if gate == "hand-over" else 0
+            if against:
+                return (
+                    f"{words}; the hand-over step is closed, but {against} things stand against it"
+                )
+            words = reached
+    later = list(RUNGS)[list(RUNGS).index(gate) + 1 :]
+    ahead = [s.name for s in build.steps if s.gate in later and s.state == "done"]
+    if ahead:
+        over += f"; closed out of order: {', '.join(ahead)}"
+    return words + over
 
 
-def refusals(build: Build, assessment: Assessment) -> list[str]:
+def refusals(build: Build, assessment: Assessment, system: str = "mm") -> list[str]:
     """Why a hand-over would be refused now; empty when nothing stands against it."""
     found = [f"{o.text} ({o.kind})" for o in assessment.opens]
     found += [
-        f.sentence.mm for f in assessment.findings if f.verdict == Verdict.FOULS and not f.waived_by
+        said_in(f.sentence, system)
+        for f in assessment.findings
+        if f.verdict == Verdict.FOULS and not f.waived_by
     ]
     found += [
         f"step {s.n}, {s.name}, is open"
@@ -63,10 +101,42 @@ def refusals(build: Build, assessment: Assessment) -> list[str]:
     return found
 
 
+def _typed(dimension: Dimension) -> Iterator[list[str]]:
+    """Rows of one size: every statement as it was typed, the one that stands marked."""
+    chosen = dimension.chosen
+    for x in dimension.statements:
+        takes = ", ".join(f"{t.typed}{' ' + t.unit if t.unit else ''}" for t in x.takes)
+        stands = "lapsed" if x.lapsed else "chosen" if x.id == chosen else ""
+        yield [takes, evidence_words(x), (x.takes[-1].at or "")[:10], stands]
+
+
+def _readings(s: Sheet, build: Build) -> None:
+    """Every reading as it was typed, of sizes, castings and lists."""
+    s.heading("Readings as typed")
+    heads = (("size", 56.0), ("typed", 34.0), ("from", 48.0), ("when", 20.0), ("", 24.0))
+    rows = [
+        [DIMENSIONS[key].name if key in DIMENSIONS else key, *said]
+        for key, dimension in build.dims.items()
+        for said in _typed(dimension)
+    ]
+    table(s, heads, rows)
+    for side, face in (("engine", build.engine_face), ("gearbox", build.gearbox_face)):
+        if face.holes or face.lands:
+            face_tables(s, face, side, for_more=False)
+    for key, of in LISTS.items():
+        if issubclass(of.model, MeasuredRow) and not of.record:
+            list_table(s, build, key, for_more=False)
+
+
 def handover_report(
-    inputs: Inputs, assessment: Assessment, paper: str = "A4", printed: str = ""
+    inputs: Inputs,
+    assessment: Assessment,
+    paper: str = "A4",
+    printed: str = "",
+    system: str = "mm",
 ) -> bytes:
-    """PDF of the whole build.
+    """PDF of the whole build; what was worked out in the units of ``system``, ``mm`` or ``in``,
+    what was typed as typed.
 
     Raises
     ------
@@ -75,11 +145,11 @@ def handover_report(
     """
     build, stream = inputs.document, io.BytesIO()
     c = new_canvas(stream, SIZES[paper], f"{build.name}: hand-over")
-    s = Sheet(c, paper, f"{build.name} · Hand-over report", header(build, printed))
+    s = Sheet(c, paper, f"{build.name} · Hand-over report", header(build, printed), system)
     s.y -= s.text(EDGE, f"State of the build: {rung(build, assessment)}.", BOLD, 11) * LINE
     s.y -= s.text(EDGE, NO_SIGN_OFF, size=8.5, ink=SOFT) * LINE
     picture(s, overview(inputs, assessment).drawings[0], 60.0)
-    against = refusals(build, assessment)
+    against = refusals(build, assessment, system)
     s.heading("Stands against hand-over" if against else "Nothing stands against hand-over")
     for words in against:
         s.room(8)
@@ -176,7 +246,7 @@ def handover_report(
             ),
         )
     if build.fits:
-        s.heading("Trial fits, mm")
+        s.heading(f"Trial fits, {number_and_unit(0.0, 'length', system)[1]}; read as typed")
         table(
             s,
             (("fit", 40), ("gap", 70), ("predicted", 26), ("read", 24), ("counts", 22)),
@@ -184,7 +254,11 @@ def handover_report(
                 [
                     f.name,
                     g.title,
-                    "" if g.predicted is None else f"{g.predicted:.1f}",
+                    (
+                        ""
+                        if g.predicted is None
+                        else number_and_unit(g.predicted, "length", system, 1)[0]
+                    ),
                     g.measured or "",
                     (
                         "lapsed"
@@ -233,5 +307,8 @@ def handover_report(
         if own:
             s.heading(f"Not yet going: {station.value.capitalize()}")
             findings_list(s, own)
+    cautions_list(s)
+    _readings(s, build)
+    sign_line(s, "handed over by", "taken over by", "date")
     s.finish()
     return stream.getvalue()

@@ -46,9 +46,15 @@ GLYPH_GAP = {"goes": 1.2, "tight": 0.3, "fouls": -0.8, "unmeasured": 1.2}
 class Sheet:
     """A page that fills from the top and starts anew when it is full."""
 
-    def __init__(self, canvas: Canvas, paper: str, head: str, sub: tuple[str, str]) -> None:
+    def __init__(
+        self, canvas: Canvas, paper: str, head: str, sub: tuple[str, str], system: str = "mm"
+    ) -> None:
         self.c, (self.width, self.height) = canvas, SIZES[paper]
         self.head, self.sub, self.page = head, sub, 0
+        self.system = system
+        """Units of what was worked out: ``mm`` or ``in``."""
+        self.cautions: dict[str, None] = {}
+        """Cautions of the findings that were printed, each once."""
         self.y = 0.0
         self.lacking = False
         self.new_page()
@@ -115,8 +121,9 @@ class Sheet:
             self.c.drawString(x * mm, (self.y - i * LINE * 0.85) * mm, line)
         return len(lines)
 
-    def heading(self, words: str) -> None:
-        self.room(16)
+    def heading(self, words: str, needed: float = 28.0) -> None:
+        """A heading, on the page of the first ``needed`` mm of what it heads."""
+        self.room(needed)
         self.y -= 4
         self.text(EDGE, words, BOLD, 10.5)
         self.y -= 2
@@ -157,12 +164,15 @@ def _path(c: Canvas, shape: Shape, scale: float, x0: float, y0: float) -> None:
     c.setDash()
 
 
-def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0) -> None:
+def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0, title: str = "") -> None:
+    """A picture to scale, as large as the page and ``most_tall`` mm let it, under its title."""
     wide = s.width - 2 * EDGE
     scale = min(
         wide / (drawing.x_high - drawing.x_low), most_tall / (drawing.y_high - drawing.y_low)
     )
     tall = (drawing.y_high - drawing.y_low) * scale
+    if title:
+        s.heading(title, tall + 24)
     s.room(tall + 12)
     x0, y0 = EDGE - drawing.x_low * scale, s.y - tall - drawing.y_low * scale
     c = s.c
@@ -200,8 +210,21 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0) -> None:
     s.y -= LINE
 
 
-def table(s: Sheet, columns: Sequence[tuple[str, float]], rows: Iterable[Sequence[str]]) -> None:
-    """Rows of words under heads; ``columns`` are heads with their width [mm]."""
+def box(s: Sheet, x: float, width: float) -> None:
+    """A dashed box for a figure in pencil."""
+    s.c.setStrokeColor(INK)
+    s.c.setLineWidth(0.15 * mm)
+    s.c.setDash(1.5, 1.5)
+    s.c.rect(x * mm, (s.y - 1.3) * mm, width * mm, 4.6 * mm)
+    s.c.setDash()
+
+
+def table(
+    s: Sheet, columns: Sequence[tuple[str, float]], rows: Iterable[Sequence[str | None]]
+) -> None:
+    """Rows of words under heads; ``columns`` are heads with their width [mm]. None is a box to
+    fill in.
+    """
     s.room(12)
     x, most = EDGE, 1
     for head, width in columns:
@@ -212,6 +235,9 @@ def table(s: Sheet, columns: Sequence[tuple[str, float]], rows: Iterable[Sequenc
         s.room(9)
         x, most = EDGE, 1
         for cell, (_, width) in zip(row, columns, strict=True):
-            most = max(most, s.text(x, cell, size=8.5, width=width - 2))
+            if cell is None:
+                box(s, x, width - 2)
+            else:
+                most = max(most, s.text(x, cell, size=8.5, width=width - 2))
             x += width
-        s.y -= most * LINE * 0.85 + 1
+        s.y -= most * LINE * 0.85 + (2 if None in row else 1)

@@ -100,3 +100,20 @@ def _written(picture: Image.Image, form: str) -> bytes:
     stream = io.BytesIO()
     bare.save(stream, form, **({} if form == "PNG" else {"quality": 90}))
     return stream.getvalue()
+
+
+PAPER_SIDE = 700
+
+
+def for_paper(content: bytes) -> bytes | None:
+    """A kept picture as JPEG with sides of at most 700 pixels, enough for a photo of 60 mm on
+    paper; None for bytes that cannot be read any more.
+    """
+    try:
+        with Image.open(io.BytesIO(content), formats=list(MEDIA_TYPES)) as picture:
+            picture.draft("RGB", (PAPER_SIDE, PAPER_SIDE))
+            small = picture.convert("RGB")
+            small.thumbnail((PAPER_SIDE, PAPER_SIDE))
+            return _written(small, "JPEG")
+    except (OSError, ValueError, SyntaxError, MemoryError, EOFError):
+        return None

@@ -4,6 +4,7 @@ still to take.
 
 import io
 from collections.abc import Iterable, Mapping, Sequence
+from types import MappingProxyType
 
 from reportlab.lib.units import mm
 
@@ -14,7 +15,7 @@ from pindo.core.drawing.board import Board, Cell, Column, Reading, RowState, Tab
 from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
 from pindo.core.inputs.units import KINDS, echo_inches, number_and_unit, write
 from pindo.core.judging.question import QUESTIONS, Question
-from pindo.core.judging.verdict import Finding
+from pindo.core.judging.verdict import Finding, Sentence
 from pindo.formats.paper import (
     BOLD,
     INK,
@@ -25,18 +26,27 @@ from pindo.formats.paper import (
     check_bar,
     new_canvas,
 )
-from pindo.formats.pdf_page import EDGE, LINE, WIDE_MM, Sheet, glyph, picture, table
+from pindo.formats.pdf_page import EDGE, LINE, WIDE_MM, Sheet, box, glyph, picture, table
+from pindo.formats.sheet_lists import (
+    face_tables,
+    gaps_to_read,
+    list_table,
+    photos_of,
+    sign_line,
+)
 
 MOST_ROWS = 40
+NO_PICTURES: Mapping[str, bytes] = MappingProxyType({})
 
 
 def findings_list(s: Sheet, findings: Iterable[Finding]) -> None:
     for f in worst_first(findings):
         s.room(12)
         glyph(s, f.verdict.value)
-        words = f.sentence.mm + (f" [waived by {f.waived_by}]" if f.waived_by else "")
+        words = said_in(f.sentence, s.system)
+        words += f" [waived by {f.waived_by}]" if f.waived_by else ""
         words += "".join(
-            f" [limit changed from {r.default:g} to {r.value:g}: {r.note}]"
+            f" [limit changed from {r.default:g} to {r.value:g} {r.unit}: {r.note}]"
             for r in f.rules
             if r.overridden
         )
@@ -46,14 +56,28 @@ def findings_list(s: Sheet, findings: Iterable[Finding]) -> None:
             s.room(6)
             s.text(
                 EDGE + 13,
-                f"way out: {way.letter} {way.name} {write(way.current, way.kind)} to"
-                f" {write(way.target, way.kind)} {way.costs.mm}",
+                f"way out: {way.letter} {way.name} {write(way.current, way.kind, s.system)} to"
+                f" {write(way.target, way.kind, s.system)} {said_in(way.costs, s.system)}",
                 size=8,
                 ink=SOFT,
             )
             s.y -= LINE * 0.85
         if f.caution and f.verdict.value != "goes":
-            s.y -= (s.text(EDGE + 13, f"Caution: {f.caution}", size=8, ink=SOFT)) * LINE * 0.85
+            s.cautions[f.caution] = None
+
+
+def said_in(sentence: Sentence, system: str) -> str:
+    """A sentence with the units that the sheet has."""
+    return sentence.inch if system == "in" else sentence.mm
+
+
+def cautions_list(s: Sheet) -> None:
+    """The cautions of what was printed, each once."""
+    if s.cautions:
+        s.heading("Cautions")
+    for words in s.cautions:
+        s.room(8)
+        s.y -= s.text(EDGE, f"– {words}", size=8.5) * LINE * 0.85 + 0.6
 
 
 def _ledger(s: Sheet, question: Question, assessment: Assessment) -> None:
@@ -71,10 +95,7 @@ def _ledger(s: Sheet, question: Question, assessment: Assessment) -> None:
         s.text(EDGE, letter, BOLD, 8.5)
         lines = s.text(EDGE + 9, definition.name, size=8.5, width=68)
         if q.value is None:
-            s.c.setStrokeColor(INK)
-            s.c.setDash(1.5, 1.5)
-            s.c.rect((EDGE + 79) * mm, (s.y - 1.3) * mm, 26 * mm, 4.6 * mm)
-            s.c.setDash()
+            box(s, EDGE + 79, 26)
             why = (
                 f"“{q.detail}” · "
                 if q.status.value == "word"
@@ -85,13 +106,14 @@ def _ledger(s: Sheet, question: Question, assessment: Assessment) -> None:
             lines = max(lines, s.text(EDGE + 108, f"{why}{definition.how}", size=7.5, ink=SOFT))
         else:
             source = q.source.value if q.source else ""
+            pm = number_and_unit(q.pm, q.kind, s.system)[0]
             s.text(
                 EDGE + 79,
-                f"{write(q.value, q.kind)} ± {number_and_unit(q.pm, q.kind)[0]}",
+                f"{write(q.value, q.kind, s.system)} ± {pm}",
                 MONO,
                 8.5,
             )
-            s.text(EDGE + 120, echo_inches(q.value, q.kind), MONO, 8, SOFT)
+            s.text(EDGE + 120, _other(q.value, q.kind, s.system), MONO, 8, SOFT)
             lines = max(
                 lines,
                 s.text(
@@ -102,6 +124,13 @@ def _ledger(s: Sheet, question: Question, assessment: Assessment) -> None:
                 ),
             )
         s.y -= LINE + (lines - 1) * LINE * 0.85
+
+
+def _other(value: float, kind: str, system: str) -> str:
+    """The value in the units that the sheet does not have; empty where it has but one."""
+    if system == "in" and KINDS[kind].imperial:
+        return write(value, kind)
+    return echo_inches(value, kind)
 
 
 def header(build: Build, printed: str) -> tuple[str, str]:
@@ -118,20 +147,20 @@ def header(build: Build, printed: str) -> tuple[str, str]:
     )
 
 
-def _cell(value: Cell, column: Column) -> str:
-    """A cell of a table as the sheet prints it, in millimetres."""
+def _cell(value: Cell, column: Column, system: str) -> str:
+    """A cell of a table as the sheet prints it."""
     if value is None:
         return ""
     if isinstance(value, tuple):
-        return ", ".join(_cell(v, column) for v in value) or ("____" if column.kind else "")
+        return ", ".join(_cell(v, column, system) for v in value) or ("____" if column.kind else "")
     if isinstance(value, str):
         return value
-    return number_and_unit(value, column.kind or "count", "mm", column.places)[0]
+    return number_and_unit(value, column.kind or "count", system, column.places)[0]
 
 
 def board_table(s: Sheet, t: Table, most: int = MOST_ROWS) -> None:
     """A table of a board; columns share the page by their widths."""
-    units = {c.key: KINDS[c.kind].unit if c.kind else "" for c in t.columns}
+    units = {c.key: number_and_unit(0.0, c.kind, s.system)[1] if c.kind else "" for c in t.columns}
     one = next(iter(dict.fromkeys(u for u in units.values() if u)), "")
     s.heading(f"{t.title}{f', {one}' if one else ''}")
     if t.note:
@@ -146,15 +175,19 @@ def board_table(s: Sheet, t: Table, most: int = MOST_ROWS) -> None:
         for c in t.columns
     ]
     rows = [
-        [_cell(v, c) for v, c in zip(row.cells, t.columns, strict=True)] for row in t.rows[:most]
+        [_cell(v, c, s.system) for v, c in zip(row.cells, t.columns, strict=True)]
+        for row in t.rows[:most]
     ]
     table(s, heads, rows)
     if len(t.rows) > most:
         s.y -= s.text(EDGE, f"and {len(t.rows) - most} more on the screen", size=8, ink=SOFT) * LINE
 
 
-def readings_table(s: Sheet, readings: Sequence[Reading]) -> None:
-    """Figures to read off; what is ordered with its ± and a box for the maker's series."""
+def readings_table(s: Sheet, readings: Iterable[Reading]) -> None:
+    """Figures to read off, each once; what is ordered with its ± and a box for the maker's
+    series.
+    """
+    readings = list(dict.fromkeys(readings))
     ordered = [r for r in readings if r.ordered]
     plain = [r for r in readings if not r.ordered]
     if ordered:
@@ -162,30 +195,38 @@ def readings_table(s: Sheet, readings: Sequence[Reading]) -> None:
             "Order sheet: lengths at ride height, a chain in pitches (order the even number next)"
         )
         heads = (("piece", 74.0), ("length", 36.0), ("±", 26.0), ("series, both ends", 46.0))
-        rows = [[r.name, _figure(r), "" if r.pm is None else f"{r.pm:.1f}", ""] for r in ordered]
+        rows = [[r.name, _figure(r, s.system), _pm(r, s.system), None] for r in ordered]
         table(s, heads, rows)
     if plain:
         s.heading("Figures")
-        table(s, (("what", 100.0), ("figure", 60.0)), [[r.name, _figure(r)] for r in plain])
+        table(
+            s, (("what", 100.0), ("figure", 60.0)), [[r.name, _figure(r, s.system)] for r in plain]
+        )
 
 
-def _figure(r: Reading) -> str:
-    return write(r.value, r.kind, "mm", r.places)
+def _figure(r: Reading, system: str) -> str:
+    return write(r.value, r.kind, system, r.places)
+
+
+def _pm(r: Reading, system: str) -> str:
+    return "" if r.pm is None else number_and_unit(r.pm, r.kind, system, 1)[0]
 
 
 def _boards(
     s: Sheet, build: Build, questions: Sequence[Question], shown: Mapping[str, Board]
 ) -> None:
-    """Tables, figures and rows of each question, in its order."""
+    """Tables, figures, holes and rows of each question, in its order."""
     for q in questions:
         b = shown.get(q.key)
-        if b is None:
-            continue
-        if b.row_states:
+        if b is not None and b.row_states:
             _run_sheet(s, getattr(build, q.lists[0]), b.row_states)
-        for t in b.tables:
+        for side in q.faces:
+            face_tables(s, build.engine_face if side == "engine" else build.gearbox_face, side)
+        for t in b.tables if b is not None else ():
             board_table(s, t)
-        readings_table(s, b.readings)
+        for key in q.lists[1 if b is not None and b.row_states else 0 :]:
+            list_table(s, build, key)
+    readings_table(s, [r for q in questions if q.key in shown for r in shown[q.key].readings])
 
 
 def _run_sheet(s: Sheet, rows: Sequence[Step], states: Sequence[RowState]) -> None:
@@ -193,7 +234,7 @@ def _run_sheet(s: Sheet, rows: Sequence[Step], states: Sequence[RowState]) -> No
     s.heading("Steps")
     by_number = {x.n: x for x in states}
     for step in rows:
-        s.room(13)
+        s.room(30 if step.hold or step.gate else 13)
         state = by_number[step.n]
         marks = (" [hold point]" if step.hold else "") + (
             f" [gate: {step.gate}]" if step.gate else ""
@@ -210,6 +251,12 @@ def _run_sheet(s: Sheet, rows: Sequence[Step], states: Sequence[RowState]) -> No
         more = "; ".join(x for x in (helpers, step.tools, step.caution.rstrip("."), asked) if x)
         if more:
             s.y -= s.text(EDGE + 6, more, size=7.5, ink=SOFT) * LINE * 0.8
+        if step.hold or step.gate:
+            if step.state == "done":
+                signed = f"signed: {step.by or 'no name'}{', ' + step.at[:10] if step.at else ''}"
+                s.y -= s.text(EDGE + 6, signed, size=7.5, ink=SOFT) * LINE * 0.8
+            else:
+                sign_line(s, "signed", "date", x=EDGE + 6)
         s.y -= 1
 
 
@@ -221,6 +268,8 @@ def station_sheet(
     paper: str = "A4",
     printed: str = "",
     of_ways: str = "",
+    system: str = "mm",
+    pictures: Mapping[str, bytes] = NO_PICTURES,
 ) -> bytes:
     """PDF of one station of a build.
 
@@ -230,6 +279,10 @@ def station_sheet(
         What is drawn of the station's questions.
     printed, of_ways
         The date that the sheet shows, and what it says of ways out that it lacks.
+    system
+        Units of what was worked out, ``mm`` or ``in``; what was typed stands as typed.
+    pictures : mapping of photo to JPEG
+        Photos that the log names, small enough for paper.
 
     Raises
     ------
@@ -238,7 +291,8 @@ def station_sheet(
     """
     stream = io.BytesIO()
     c = new_canvas(stream, SIZES[paper], f"{build.name}: {station.value}")
-    s = Sheet(c, paper, f"{build.name} · {station.value.capitalize()}", header(build, printed))
+    head = f"{build.name} · {station.value.capitalize()}"
+    s = Sheet(c, paper, head, header(build, printed), system)
     questions = [q for q in QUESTIONS.values() if q.station == station]
     whole = station == next(iter(Station))
     own = [f for f in assessment.findings if whole or f.station == station]
@@ -250,7 +304,7 @@ def station_sheet(
         s.heading("Measure next")
         for n in assessment.next:
             s.room(8)
-            pm = f" to ± {write(n.pm_wanted, n.kind)}" if n.pm_wanted else ""
+            pm = f" to ± {write(n.pm_wanted, n.kind, system)}" if n.pm_wanted else ""
             words = f"{n.name}: {n.tool}{pm}; {n.reason}. {n.how}"
             s.y -= s.text(EDGE, words, size=8.5) * LINE * 0.85 + 1
     drawn: set[tuple[str, float, float]] = set()
@@ -259,9 +313,8 @@ def station_sheet(
             # A picture that an earlier question had comes again only for letters of its own.
             key = (d.view, d.x_low, d.x_high)
             if d.callouts or key not in drawn:
-                s.heading(q.name)
                 tall = 105.0 if not drawn else 85.0
-                picture(s, d, tall if d.x_high - d.x_low < WIDE_MM else 70.0)
+                picture(s, d, tall if d.x_high - d.x_low < WIDE_MM else 70.0, q.name)
             drawn.add(key)
         if not whole:
             _ledger(s, q, assessment)
@@ -270,7 +323,13 @@ def station_sheet(
         s.heading("Every size")
         for q in QUESTIONS.values():
             _ledger(s, q, assessment)
-    s.room(14)
+    with_gaps = {q.key for q in questions if q.gaps}
+    gaps_to_read(s, [f for f in own if f.question in with_gaps and f.kind == "length"])
+    if any("log" in q.lists for q in questions):
+        photos_of(s, build.log, pictures)
+    cautions_list(s)
+    s.room(34)
+    sign_line(s, "taken by", "date", "tools, temperature")
     s.y -= 6
     check_bar(c, EDGE, s.y)
     s.finish()

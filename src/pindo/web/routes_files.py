@@ -13,6 +13,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 
+from pindo.core.document.build import Build
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.problems import document_trouble
 from pindo.core.judging.question import QUESTIONS
@@ -21,15 +22,16 @@ from pindo.core.stations.mate.outline import plate_of
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
-from pindo.formats.pictures import cleaned
+from pindo.formats.pictures import cleaned, for_paper
 from pindo.formats.plain_text import plain_name
+from pindo.formats.sheet_lists import MOST_PHOTOS
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import TooLarge, template_pdf
 from pindo.store import builds as store
 from pindo.store import photos
 from pindo.store.database import connect
-from pindo.store.stored import Author
+from pindo.store.stored import Author, NotFound
 from pindo.web import answers, bundles, models, service
 from pindo.web.asked import PROBLEMS, By, Conn, body_file
 from pindo.web.problems import Refused
@@ -167,17 +169,47 @@ def plate_file(
         raise Refused(409, "paper", "This is no paper for a shop", str(error)) from error
 
 
+def _photos_on_paper(conn: Conn, id: str, build: Build) -> dict[str, bytes]:
+    """The last photos that the log names, as paper holds them; those that are gone are left out."""
+    found = {}
+    for photo in [p for e in build.log for p in e.photos][-MOST_PHOTOS:]:
+        try:
+            small = for_paper(photos.get(conn, id, photo)[1])
+        except NotFound:
+            continue
+        if small is not None:
+            found[photo] = small
+    return found
+
+
 @router.get("/{id}/sheets/{station}.pdf", response_class=Response, responses=PROBLEMS)
 def sheet_file(
-    conn: Conn, _: Working, id: str, station: Station, paper: Literal["A4", "Letter"] = "A4"
+    conn: Conn,
+    _: Working,
+    id: str,
+    station: Station,
+    paper: Literal["A4", "Letter"] = "A4",
+    units: Literal["mm", "in"] = "mm",
 ) -> Response:
-    """The shop sheet of a station."""
+    """The shop sheet of a station; what was worked out in the units asked for, what was typed as
+    typed.
+    """
     stored = store.get(conn, id)
     now = answers.answered(id, stored.document, today())
     build = now.written.build
     assessment, said = service.with_ways(now, station, today())
     shown = now.boards([q.key for q in QUESTIONS.values() if q.station == station])
-    content = station_sheet(build, assessment, station, shown, paper, today(), said)
+    content = station_sheet(
+        build,
+        assessment,
+        station,
+        shown,
+        paper,
+        today(),
+        said,
+        system=units,
+        pictures=_photos_on_paper(conn, id, build) if station == Station.LOG else {},
+    )
     return attachment(
         content,
         "application/pdf",
@@ -187,15 +219,20 @@ def sheet_file(
 
 @router.get("/{id}/handover.pdf", response_class=Response, responses=PROBLEMS)
 def handover_file(
-    conn: Conn, _: Working, id: str, paper: Literal["A4", "Letter"] = "A4"
+    conn: Conn,
+    _: Working,
+    id: str,
+    paper: Literal["A4", "Letter"] = "A4",
+    units: Literal["mm", "in"] = "mm",
 ) -> Response:
     """The hand-over report of a build: the conditions it holds for, findings, what is open, as
     built, parts, hours.
     """
-    now = answers.answered(id, store.get(conn, id).document, today())
-    build = now.written.build
-    content = handover_report(now.inputs, now.assessment, paper, today())
-    return attachment(content, "application/pdf", file_name(f"{build.name} hand-over", ".pdf"))
+    stored = store.get(conn, id)
+    now = answers.answered(id, stored.document, today())
+    content = handover_report(now.inputs, now.assessment, paper, today(), units)
+    name = f"{now.written.build.name} hand-over {paper} v{stored.version}"
+    return attachment(content, "application/pdf", file_name(name, ".pdf"))
 
 
 @router.post("/{id}/photos", status_code=201, responses=PROBLEMS)

@@ -75,6 +75,8 @@ class Question:
     """Choices that belong to it, by key."""
     lists: tuple[str, ...] = ()
     """Lists of the build that belong to it."""
+    faces: tuple[str, ...] = ()
+    """Castings whose hole patterns belong to it: engine, gearbox."""
     gives: tuple[Provider, ...] = ()
     """Derived quantities that it works out for others too."""
     when: Callable[[Inputs], bool] = _always

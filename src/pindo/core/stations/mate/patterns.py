@@ -74,6 +74,7 @@ QUESTION = Question(
     when=clutched,
     checks=checks,
     notices=notices,
+    faces=("engine", "gearbox"),
     board=face_board("mate.pattern"),
     where="block face",
 )
