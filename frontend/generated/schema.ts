@@ -697,6 +697,26 @@ export interface components {
             };
         };
         /**
+         * Against
+         * @description One thing that stands against a row, and what it takes to get it out of the way.
+         */
+        Against: {
+            /** Todo */
+            todo: string;
+            /** Text */
+            text: string;
+            /**
+             * Finding
+             * @default
+             */
+            finding: string;
+            /**
+             * Row
+             * @default
+             */
+            row: string;
+        };
+        /**
          * Aside
          * @description What an earlier version kept at a place that there is no longer.
          */
@@ -1221,6 +1241,8 @@ export interface components {
             field: string;
             /** Typed */
             typed?: string | null;
+            /** @description Where it was not read here and now: filled down from a neighbour, from another table. */
+            source?: components["schemas"]["Source"] | null;
             tool?: components["schemas"]["Tool"] | null;
         };
         /**
@@ -1739,6 +1761,11 @@ export interface components {
             waiver_ended: string;
             /** Sure At */
             sure_at: string;
+            /**
+             * Row
+             * @description Address of the row that it speaks of; empty for none.
+             */
+            row: string;
             /** Stretch */
             stretch: [
                 number,
@@ -2637,6 +2664,8 @@ export interface components {
             text: string;
             /** Gate */
             gate: string;
+            /** Row */
+            row: string;
         };
         /**
          * OptionRow
@@ -2998,6 +3027,11 @@ export interface components {
             /** Lists */
             lists: string[];
             /**
+             * Faces
+             * @description Castings whose hole patterns belong to it.
+             */
+            faces: ("engine" | "gearbox")[];
+            /**
              * Path
              * @description Its name within its station, as it stands in addresses.
              */
@@ -3287,7 +3321,7 @@ export interface components {
              * Against
              * @default []
              */
-            against: string[];
+            against: components["schemas"]["Against"][];
         };
         /**
          * RuleRow

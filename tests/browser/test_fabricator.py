@@ -180,11 +180,11 @@ class ANewBuild(BrowserCase):
             ("depth for it", "8.4"),
         ):
             page.get_by_label(f"E2 {words}, mm").fill(typed)
-            page.get_by_label(f"E2 {words}, mm").press("Enter")
+            page.get_by_label(f"E2 {words}, mm").press("Tab")
         self.verdict(page, "mate.dowel_bottom.E2", "fouls")
         page.get_by_role("button", name="Add another land").click()
-        page.get_by_label("Name of land 1, engine").fill("drain nib")
-        page.get_by_label("Name of land 1, engine").press("Tab")
+        page.get_by_label("land 1 of the engine, name").fill("drain nib")
+        page.get_by_label("land 1 of the engine, name").press("Tab")
         expect(page.locator('[data-finding="mate.holes.engine"]')).to_contain_text("drain nib")
 
     def test_the_state_that_a_reading_was_taken_in_can_be_said_afterwards(self):

@@ -204,6 +204,61 @@ class Rows(BrowserCase):
         below.focus()
         page.keyboard.press("Control+d")
         expect(below).to_have_value("-210")
+        mounts = self.document(id)["document"]["mounts"]
+        self.assertEqual(mounts[at]["said"]["left"]["source"], "measured elsewhere")
+        self.assertEqual(mounts[at + 1]["said"]["left"]["source"], "guess")
+
+    def test_holes_have_what_every_list_has(self):
+        page, id = self.demo_copy("mate")
+        page.goto(f"{self.base}/build/{id}/mate/pattern")
+        page.get_by_role("button", name="open the holes").first.click()
+        table = page.get_by_role("table", name="Bolt holes of the engine")
+        count = table.locator("tbody tr").count()
+        page.get_by_label("E3: copy, mirror or move it").select_option("mirror")
+        expect(table.locator("tbody tr")).to_have_count(count + 1)
+        holes = self.document(id)["document"]["engine_face"]["holes"]
+        self.assertEqual(
+            (holes[3]["u"], holes[3]["evidence"]["source"]), (f"-{holes[2]['u']}", "guess")
+        )
+        page.get_by_label("fastened by of all rows").select_option("hex head")
+        expect(page.get_by_label("E1 fastened by")).to_have_value("hex head")
+        field = page.get_by_label("E2 land, mm")
+        page.get_by_label("E1 land, mm").fill("27.5")
+        page.get_by_label("E1 land, mm").press("Enter")
+        field.focus()
+        page.keyboard.press("Control+d")
+        expect(field).to_have_value("27.5")
+        seen = table.evaluate(
+            "t => { const edge = t.parentElement.getBoundingClientRect().right + 1;"
+            " return [...t.querySelectorAll('thead th')]"
+            ".filter(h => h.getBoundingClientRect().right <= edge).length }"
+        )
+        self.assertGreaterEqual(seen, 8)
+
+    def test_what_shuts_a_gate_leads_to_where_it_is_done(self):
+        page, id = self.demo_copy("assemble")
+        gate = next(s for s in self.document(id)["document"]["steps"] if s["gate"] == "start")
+        page.locator(f'[data-finding="assemble.hold.{gate["n"]}"] .findinghead').click()
+        page.get_by_role("button", name="Show all of it").click()
+        row = page.locator(f'[data-step="{gate["n"]}"]')
+        expect(row.get_by_label("To measure", exact=True)).to_be_visible()
+        row.get_by_label("To close").get_by_role("button", name="Rag in the intake").click()
+        rag = next(x for x in self.document(id)["document"]["provisional"] if "Rag" in x["name"])
+        expect(page.locator(f"#provisional-{rag['n']}-n")).to_be_focused()
+        self.assertIn("/log/items", page.url)
+
+    def test_an_input_that_is_wanting_in_a_closed_list_is_opened_and_in_hand(self):
+        page, id = self.demo_copy("mate")
+        page.goto(f"{self.base}/build/{id}/mate/pattern")
+        page.get_by_role("button", name="open the holes").first.click()
+        page.get_by_label("E5 across, mm").fill("")
+        page.get_by_label("E5 across, mm").press("Enter")
+        line = page.locator('[data-finding="mate.holes.engine"]')
+        expect(line).to_contain_text("engine hole 5, across")
+        page.reload()
+        line.locator(".findinghead").click()
+        line.get_by_role("button", name="Engine hole 5, across", exact=True).click()
+        expect(page.get_by_label("E5 across, mm")).to_be_focused()
 
 
 class Live(BrowserCase):

@@ -7,6 +7,7 @@ import unittest
 import networkx
 
 from pindo.core.assessment import assess
+from pindo.core.document.lists import LISTS
 from pindo.core.document.typed import Lapse
 from pindo.core.inputs.resolve import resolve
 from pindo.core.inputs.threads import stress_area
@@ -18,6 +19,7 @@ from pindo.core.stations.assemble.steps import cycle
 from pindo.core.stations.assemble.templates import TEMPLATES, template_steps
 from pindo.core.stations.assemble.torque import NoStages, centre_out, stages, star_order
 from pindo.core.stations.log.money import refused_credits, totals
+from pindo.demo import pump_tender
 from tests.support import build, demo, drawn, finding, open_items, ring_face, said, states
 
 
@@ -50,7 +52,11 @@ class StepGraph(unittest.TestCase):
 
     def test_a_step_may_not_bury_what_is_unfinished(self):
         made = build(steps=steps((1, (), {}), (2, (), {"hides": [1]})))
-        self.assertEqual(states(made)[1].blocked_by, ("would close the way to “step 1”",))
+        (one,) = states(made)[1].blocked_by
+        self.assertEqual(
+            (one.todo, one.text, one.row),
+            ("do first", "would close the way to “step 1”", "steps.1"),
+        )
 
     def test_a_ring_is_found(self):
         made = build(steps=steps((1, (3,), {}), (2, (1,), {}), (3, (2,), {})))
@@ -123,7 +129,7 @@ class StepGraph(unittest.TestCase):
         waived = fouled.model_copy(update={"waivers": {}})
         self.assertIn(
             "Disc on its friction face fouls",
-            " ".join(states(waived, assess(waived, ()).findings)[0].blocked_by),
+            " ".join(a.text for a in states(waived, assess(waived, ()).findings)[0].blocked_by),
         )
 
     def test_a_foul_stops_any_step_that_rests_on_it_and_what_is_unmeasured_only_a_hold(self):
@@ -163,8 +169,14 @@ class StepGraph(unittest.TestCase):
         found = states(made, assess(made, ()).findings)
         self.assertEqual([s.status for s in found], ["blocked", "can do", "blocked"])
         self.assertEqual(
-            found[2].blocked_by,
-            ("it watches stack.matsch, which is neither a question nor a finding here",),
+            [(a.todo, a.text, a.row) for a in found[2].blocked_by],
+            [
+                (
+                    "put right",
+                    "it watches stack.matsch, which is neither a question nor a finding here",
+                    "steps.3",
+                )
+            ],
         )
 
     def test_what_is_left_out_is_a_waiver_and_opens_only_after_an_optional_step(self):
@@ -221,9 +233,25 @@ class StepGraph(unittest.TestCase):
             parts=[{"n": 1, "name": "shaft", "state": "ordered", "step": 2}],
         )
         self.assertEqual(
-            [(s.status, s.blocked_by) for s in states(made)],
-            [("can do", ()), ("blocked", ("shaft is ordered",))],
+            [(s.status, [(a.todo, a.text, a.row) for a in s.blocked_by]) for s in states(made)],
+            [("can do", []), ("blocked", [("fit", "shaft is ordered", "parts.1")])],
         )
+
+    def test_a_gate_names_what_shuts_it_by_what_to_do_and_leads_to_each(self):
+        now = pump_tender()
+        seen = assess(now, ())
+        gate = next(s for s in now.steps if s.gate == "start")
+        state = next(s for s in states(now, seen.findings) if s.n == gate.n)
+        known = {f.id for f in seen.findings}
+        rows = {f"{name}.{r.n}" for name in LISTS for r in getattr(now, name)}
+        for one in state.blocked_by:
+            self.assertTrue(one.finding in known or one.row in rows, one)
+        said = finding(seen, f"assemble.hold.{gate.n}")
+        self.assertEqual(said.row, f"steps.{gate.n}")
+        for todo, words in (("cure", "to cure"), ("measure", "to measure"), ("close", "to close")):
+            count = sum(a.todo == todo for a in state.blocked_by)
+            self.assertGreater(count, 0)
+            self.assertIn(f"{count} {words} (", said.sentence.mm)
 
     def test_as_built_is_asked_for(self):
         made = build(steps=steps((1, (), {"state": "done", "asks": "size as cut"})))

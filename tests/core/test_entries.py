@@ -394,10 +394,38 @@ class RowsBesideOthers(unittest.TestCase):
             ("steps", now.steps[0]),
             ("joints", now.joints[0]),
             ("fits", now.fits[0]),
-            ("engine_face.holes", now.engine_face.holes[0]),
+            ("gearbox_face.lands", now.gearbox_face.lands[0]),
         ):
             with self.assertRaisesRegex(CannotEnter, "written anew, not copied"):
                 entered(now, Copy(list=name, row=row.n))
+
+    def test_a_hole_is_copied_to_the_other_side_as_a_guess(self):
+        now = pump_tender()
+        first = now.engine_face.holes[2]
+        made = entered(now, Copy(list="engine_face.holes", row=first.n, mirror=True))
+        other = made.engine_face.holes[3]
+        self.assertEqual((other.u, other.v, other.d), (other_sign(first.u), first.v, first.d))
+        quantities = resolve(made).quantities
+        self.assertEqual(quantities[f"engine.{other.n}.u"].source, Source.GUESS)
+        self.assertGreater(
+            quantities[f"engine.{other.n}.u"].pm, quantities[f"engine.{first.n}.u"].pm
+        )
+
+    def test_a_figure_that_was_not_read_here_says_where_it_is_from(self):
+        now = pump_tender()
+        of = now.mounts[0]
+        for source in (Source.GUESS, Source.ELSEWHERE):
+            act = Cell(list="mounts", row=of.n, field="back", typed="-500", source=source)
+            self.assertEqual(
+                resolve(entered(now, act)).quantities[f"mounts.{of.n}.back"].source, source
+            )
+        blank = entered(now, Add(list="mounts"))
+        n = blank.mounts[-1].n
+        filled = entered(blank, Cell(list="mounts", row=n, field="up", typed="4", source="guess"))
+        self.assertEqual(resolve(filled).quantities[f"mounts.{n}.up"].source, Source.GUESS)
+        # A reading typed over it is a reading again.
+        read = entered(filled, Cell(list="mounts", row=n, field="up", typed="5"))
+        self.assertEqual(resolve(read).quantities[f"mounts.{n}.up"].source, Source.MEASURED)
 
     def test_the_other_sign_is_typed_as_a_person_would(self):
         for typed, other in (

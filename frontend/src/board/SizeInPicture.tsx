@@ -3,6 +3,7 @@ import type { Callout, DimensionRow } from '../api/types'
 import { figure, written } from '../api/units'
 import { DimensionField, shownUnit } from '../entry/DimensionField'
 import { useBuild, useTrial } from '../shell/buildContext'
+import { useLooked } from '../shell/looked'
 import { placeLabels, type Box, type Place } from './place'
 
 const TICK = 6
@@ -13,9 +14,23 @@ function endsOf(callout: Callout, place: Place): readonly [number, number, numbe
   return [place.x(x1), place.y(y1), place.x(x2), place.y(y2)]
 }
 
-/** A dimension line between the two ends of a size, with a tick across each. */
-export function SizeLine({ callout, place }: { callout: Callout; place: Place }) {
-  if (callout.stretch == null) return null
+/** The callout of the size that is looked at: the one that is typed in, else the one that is lit. */
+function useCallout(callouts: readonly Callout[], typing: string): Callout | undefined {
+  const address = useLooked((l) => typing || (callouts.some((c) => c.address === l.lit) ? l.lit : ''))
+  return address === '' ? undefined : callouts.find((c) => c.address === address)
+}
+
+interface Looked {
+  callouts: readonly Callout[]
+  /** Address of the size that is typed in the picture; empty for none. */
+  typing: string
+  place: Place
+}
+
+/** A dimension line between the two ends of the size that is looked at, with a tick across each. */
+export function SizeLine({ callouts, typing, place }: Looked) {
+  const callout = useCallout(callouts, typing)
+  if (callout?.stretch == null) return null
   const [x1, y1, x2, y2] = endsOf(callout, place)
   const far = Math.hypot(x2 - x1, y2 - y1) || 1
   const [nx, ny] = [(-(y2 - y1) / far) * TICK, ((x2 - x1) / far) * TICK]
@@ -26,15 +41,11 @@ export function SizeLine({ callout, place }: { callout: Callout; place: Place })
   )
 }
 
-interface Props {
-  callout: Callout
-  row: DimensionRow
-  place: Place
+interface Beside {
   /** What the value may not cover. */
   taken: readonly Box[]
   width: number
   height: number
-  typing: boolean
   stop: () => void
 }
 
@@ -42,7 +53,14 @@ interface Props {
 const WIDEST = '00000000000000000'
 
 /** The value of the size that is looked at, beside its line; a click on its letter types it right there. */
-export function SizeBox({ callout, row, place, taken, width, height, typing, stop }: Props) {
+export function SizeBox({ callouts, typing, ...more }: Looked & Beside) {
+  const { dimension } = useBuild()
+  const callout = useCallout(callouts, typing)
+  const row = callout && dimension(callout.address)
+  return callout && row ? <Value callout={callout} row={row} typing={typing === callout.address} {...more} /> : null
+}
+
+function Value({ callout, row, place, taken, width, height, typing, stop }: Beside & { callout: Callout; row: DimensionRow; place: Place; typing: boolean }) {
   const { assessment, system } = useBuild()
   const trial = useTrial()
   const q = assessment.quantities[callout.address]

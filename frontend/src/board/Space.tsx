@@ -3,6 +3,7 @@ import { PerspectiveCamera, Vector3, WebGLRenderer } from 'three'
 import type { BoardScene } from '../api/types'
 import { figure, unitOf } from '../api/units'
 import { useBuild } from '../shell/buildContext'
+import { openFinding, useLooked } from '../shell/looked'
 import { useSettings } from '../shell/settings'
 import { letGo, sceneOf, type Built } from './spaceScene'
 import { useSize } from './useSize'
@@ -24,7 +25,8 @@ interface Spot {
 
 /** The solids in space: drag to go round, wheel or + and − to come nearer; tight pairs carry their gap as a dimension. */
 export default function Space({ scene: shown, children }: { scene: BoardScene; children: ReactNode }) {
-  const { system, openFinding, setOpenFinding } = useBuild()
+  const { system } = useBuild()
+  const open = useLooked((l) => l.finding)
   const { theme } = useSettings()
   const [ref, size] = useSize<HTMLDivElement>()
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -50,10 +52,10 @@ export default function Space({ scene: shown, children }: { scene: BoardScene; c
   // Bodies are made when they change, the eye moves as often as a hand does.
   const [built, setBuilt] = useState<Built | null>(null)
   useEffect(() => {
-    const made = sceneOf(shown, openFinding)
+    const made = sceneOf(shown, open)
     setBuilt(made)
     return () => letGo(made.scene)
-  }, [shown, openFinding, theme])
+  }, [shown, open, theme])
 
   useEffect(() => {
     const drawer = renderer.current
@@ -108,7 +110,7 @@ export default function Space({ scene: shown, children }: { scene: BoardScene; c
       >
         <canvas ref={canvas} style={{ width: '100%', height: '100%' }} />
         {spots.map((s) => (
-          <button key={s.key} type="button" className={`spot mono ${s.verdict} ${openFinding === s.finding ? 'chosen' : ''}`} style={{ left: s.x, top: s.y }} onClick={() => setOpenFinding(s.finding)}>
+          <button key={s.key} type="button" className={`spot mono ${s.verdict} ${open === s.finding ? 'chosen' : ''}`} style={{ left: s.x, top: s.y }} onClick={() => openFinding(s.finding)}>
             {s.words}
           </button>
         ))}

@@ -43,7 +43,7 @@ export interface Built {
 }
 
 /** Builds bodies and gaps once; going round moves only the eye. */
-export function sceneOf(shown: BoardScene, openFinding: string): Built {
+export function sceneOf(shown: BoardScene, open: string): Built {
   const scene = new Scene()
   scene.background = ink('--sheet')
   const engine = shown.solids.filter((s) => s.body !== 'chassis')
@@ -51,7 +51,7 @@ export function sceneOf(shown: BoardScene, openFinding: string): Built {
   for (const s of engine) middle.add(new Vector3(...s.place).divideScalar(engine.length))
   const far = engine.reduce((most, s) => Math.max(most, new Vector3(...s.place).distanceTo(middle)), 200)
   for (const s of shown.solids) scene.add(solidMesh(s))
-  const tight = shown.gaps.filter((p) => p.mark !== 'goes' || p.finding === openFinding)
+  const tight = shown.gaps.filter((p) => p.mark !== 'goes' || p.finding === open)
   for (const p of tight) scene.add(gapLine(p))
   const light = new DirectionalLight(0xffffff, 2.2)
   light.position.set(0.4, 0.7, 1)

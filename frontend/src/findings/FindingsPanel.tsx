@@ -1,22 +1,20 @@
 import { useMemo, useState, type ReactNode } from 'react'
 import type { Finding, Station } from '../api/types'
 import { useBuild, useTrial } from '../shell/buildContext'
+import { openPanel } from '../shell/looked'
 import { stationName } from '../shell/StationRail'
 import { FindingRow } from './FindingRow'
 import { useStill } from './order'
-import { WaysDrawer } from './WaysDrawer'
 
 interface Props {
   station: Station
   question: string
-  go: (to: Station, question?: string) => void
 }
 
 /** Findings, worst first: of the question that is looked at, then of its station; or of the whole build. */
-export function FindingsPanel({ station, question, go }: Props) {
+export function FindingsPanel({ station, question }: Props) {
   const { assessment, catalogue } = useBuild()
   const [chosen, setWhole] = useState(false)
-  const [ways, setWays] = useState(false)
   const whole = chosen || station === 'survey'
   const [own, others] = useMemo(() => {
     const shown = assessment.findings.filter((f) => whole || f.station === station)
@@ -32,17 +30,16 @@ export function FindingsPanel({ station, question, go }: Props) {
             {whole ? stationName(station) : 'whole build'}
           </button>
         )}
-        <button type="button" className="quiet" onClick={() => setWays(true)}>
+        <button type="button" className="quiet" onClick={() => openPanel('ways')}>
           ways out
         </button>
       </div>
-      {ways && <WaysDrawer close={() => setWays(false)} />}
       <div className="findinglist" tabIndex={-1}>
         {own.length === 0 && <p className="empty soft">{whole ? 'No check speaks here yet.' : `${name}: no check speaks here yet.`}</p>}
-        <Rows findings={own} of={whole ? 'whole' : question} station={station} go={go} />
+        <Rows findings={own} of={whole ? 'whole' : question} station={station} />
         {others.length > 0 && <h3 className="findingsof">Elsewhere in {stationName(station)}</h3>}
         <Following>
-        <Rows findings={others} of={`${station} ${question}`} station={station} go={go} />
+          <Rows findings={others} of={`${station} ${question}`} station={station} />
         </Following>
       </div>
     </aside>
@@ -59,13 +56,13 @@ function Following({ children }: { children: ReactNode }) {
   )
 }
 
-function Rows({ findings, of, station, go }: { findings: readonly Finding[]; of: string; station: Station; go: Props['go'] }) {
-  const { system, openFinding, setOpenFinding } = useBuild()
+function Rows({ findings, of, station }: { findings: readonly Finding[]; of: string; station: Station }) {
+  const { system } = useBuild()
   const shown = useStill(findings, of)
   return (
     <ul className="plain">
       {shown.map((f) => (
-        <FindingRow key={f.id} finding={f} system={system} open={openFinding === f.id} setOpen={setOpenFinding} elsewhere={f.station === station ? null : f.station} go={go} />
+        <FindingRow key={f.id} finding={f} system={system} elsewhere={f.station === station ? null : f.station} />
       ))}
     </ul>
   )

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react'
 import { api, queries } from '../api/client'
 import type { Job } from '../api/types'
 import { useBuild } from '../shell/buildContext'
+import { openFinding } from '../shell/looked'
 import { VerdictGlyph } from './VerdictGlyph'
 import { Way } from './Way'
 
@@ -20,7 +21,7 @@ function words(job: Job): string {
 
 /** The ways out of everything that fouls or is tight: searched for beside the work, and stopped when nobody wants it. */
 export function WaysDrawer({ close }: { close: () => void }) {
-  const { state, setOpenFinding } = useBuild()
+  const { state } = useBuild()
   const [id, setId] = useState<number | null>(null)
   const [wrong, setWrong] = useState('')
   const client = useQueryClient()
@@ -32,7 +33,7 @@ export function WaysDrawer({ close }: { close: () => void }) {
       .catch((error: unknown) => setWrong(error instanceof Error ? error.message : String(error)))
   }, [state.id, state.tag])
   const look = (finding: string) => {
-    setOpenFinding(finding)
+    openFinding(finding)
     close()
   }
   const under = job.data?.state === 'waiting' || job.data?.state === 'running'

@@ -3,6 +3,7 @@ import type { Build, DimensionRow, Resolved, System } from '../api/types'
 import { figure, written } from '../api/units'
 import { DimensionField, shownUnit } from '../entry/DimensionField'
 import { useBuild, useTrial } from '../shell/buildContext'
+import { light, useLit } from '../shell/looked'
 import { sourceClass, sourceMark } from './source'
 import { StatementEditor } from './StatementEditor'
 
@@ -21,7 +22,7 @@ interface Props {
 
 /** One dimension: callout letter, name, entry, ±, source and tool; opens to all that was ever said of it. */
 export function LedgerLine({ letter, row }: Props) {
-  const { state, assessment, system, lit, light } = useBuild()
+  const { state, assessment, system } = useBuild()
   const trial = useTrial()
   const settles = assessment.next.find((n) => n.address === row.key)
   return (
@@ -31,8 +32,6 @@ export function LedgerLine({ letter, row }: Props) {
       document={state.document}
       q={assessment.quantities[row.key]}
       system={system}
-      lit={lit === row.key}
-      light={light}
       trying={trial?.values[row.key] !== undefined}
       advice={settles ? `take it with ${settles.tool || 'a better source'}${settles.pm_wanted == null ? '' : ` to ± ${written(settles.pm_wanted, row.kind, system)}`}: ${settles.reason}` : ''}
     />
@@ -43,14 +42,13 @@ interface LineProps extends Props {
   document: Build
   q: Resolved | undefined
   system: System
-  lit: boolean
-  light: (address: string) => void
   trying: boolean
   advice: string
 }
 
 /** Drawn again only when something of its own changed: a drag leaves most lines alone. */
-const Line = memo(function Line({ letter, row, document, q, system, lit, light, trying, advice }: LineProps) {
+const Line = memo(function Line({ letter, row, document, q, system, trying, advice }: LineProps) {
+  const lit = useLit(row.key)
   const [open, setOpen] = useState(false)
   const missing = q?.value == null
   const unsourced = q?.source === 'not said'

@@ -1,11 +1,13 @@
 import { useMemo, useState } from 'react'
-import type { Drawing, Station } from '../api/types'
+import type { Drawing } from '../api/types'
 import { fit, path, type Place } from '../board/place'
 import { useSize } from '../board/useSize'
 import { ToolInHand } from '../entry/ToolInHand'
 import { worstFirst } from '../findings/order'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
+import { openFinding, openPanel } from '../shell/looked'
+import { useGo } from '../shell/visit'
 
 const WORDS = 20
 const ROW = 24
@@ -15,16 +17,14 @@ const SLIM_FLAGS = 4
 const NOTHING: Drawing = { name: '', view: '', two_sided: false, rules: false, x_low: 0, x_high: 1, y_low: 0, y_high: 1, shapes: [], rounds: [], callouts: [], gaps: [], handles: [], notes: [] }
 
 interface Props {
-  go: (to: Station, question?: string) => void
-  openEvent: () => void
-  openList: () => void
   plan: boolean
   swap: () => void
 }
 
 /** The whole build in side view, to scale, from the numbers known so far; flags lead to findings. */
-export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
-  const { boards, assessment, state, setOpenFinding, system } = useBuild()
+export function ProfileStrip({ plan, swap }: Props) {
+  const { boards, assessment, state, system } = useBuild()
+  const go = useGo()
   const drawing = boards['']?.drawings[plan ? 1 : 0] ?? NOTHING
   const [ref, size] = useSize<HTMLDivElement>()
   const [large, setLarge] = useState(false)
@@ -78,7 +78,7 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
                 onBlur={() => setLit('')}
                 onClick={() => {
                   go(finding.station, finding.question)
-                  setOpenFinding(finding.id)
+                  openFinding(finding.id)
                 }}
                 title={system === 'in' ? finding.sentence.inch : finding.sentence.mm}
               >
@@ -107,10 +107,10 @@ export function ProfileStrip({ go, openEvent, openList, plan, swap }: Props) {
         </span>
         <ToolInHand />
         <div>
-          <button type="button" className="quiet" onClick={openEvent}>
+          <button type="button" className="quiet" onClick={() => openPanel('event')}>
             Something happened
           </button>
-          <button type="button" className="quiet" onClick={openList}>
+          <button type="button" className="quiet" onClick={() => openPanel('open')}>
             {assessment.opens.length} open
           </button>
         </div>

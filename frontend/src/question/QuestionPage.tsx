@@ -8,6 +8,7 @@ import { Board } from '../board/Board'
 import { ChartView } from '../board/ChartView'
 import { mirrored } from '../board/mirror'
 import { Tabs } from '../board/Tabs'
+import { FacePanel } from '../faces/FacePanel'
 import { Ledger } from '../ledger/Ledger'
 import { RowsEditor } from '../rows/RowsEditor'
 import { useBuild, useTrial } from '../shell/buildContext'
@@ -109,6 +110,9 @@ export function QuestionPage({ question }: { question: QuestionRow }) {
           </div>
         )}
         {Instrument && <Instrument board={board} />}
+        {question.faces.map((side) => (
+          <FacePanel key={side} side={side} />
+        ))}
         {board && <ReadingsView readings={board.readings} />}
         <Ledger question={question} />
         {board?.tables.filter((t) => !t.paper_only).map((t) => <TableView key={t.key} table={t} />)}

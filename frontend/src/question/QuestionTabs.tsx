@@ -11,12 +11,6 @@ export function askedOf(questions: readonly QuestionRow[], station: Station, ask
   return questions.filter((q) => q.station === station && on.has(q.key))
 }
 
-/** Where an address is asked for: the question of a station whose ledger or list holds it. */
-export function questionOf(questions: readonly QuestionRow[], station: Station, address: string): QuestionRow | undefined {
-  const own = questions.filter((q) => q.station === station)
-  return own.find((q) => q.ledger.some((l) => l.key === address)) ?? own.find((q) => q.lists.some((list) => address === list || address.startsWith(`${list}.`)))
-}
-
 /** The questions of a station as a row of tabs, each with the worst of its tally. */
 export function QuestionTabs({ questions, chosen, choose }: { questions: readonly QuestionRow[]; chosen: string; choose: (q: QuestionRow) => void }) {
   const { assessment } = useBuild()

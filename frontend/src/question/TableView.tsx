@@ -3,6 +3,7 @@ import type { BoardTable, System, Verdict } from '../api/types'
 import { figure, unitOf } from '../api/units'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
+import { openFinding, useLooked } from '../shell/looked'
 
 type Column = BoardTable['columns'][number]
 type Cell = BoardTable['rows'][number]['cells'][number]
@@ -24,7 +25,8 @@ const head = (c: Column, system: System) => {
 
 /** A table of a board: figures that follow from the numbers; a row leads to its finding. */
 export function TableView({ table }: { table: BoardTable }) {
-  const { system, openFinding, setOpenFinding } = useBuild()
+  const { system } = useBuild()
+  const open = useLooked((l) => l.finding)
   const [whole, setWhole] = useState(false)
   if (table.rows.length === 0) return null
   const cut = table.first > 0 && table.rows.length > table.first
@@ -59,7 +61,7 @@ export function TableView({ table }: { table: BoardTable }) {
           </thead>
           <tbody>
             {rows.map((row, at) => (
-              <tr key={at} className={row.finding !== '' && openFinding === row.finding ? 'lit' : ''}>
+              <tr key={at} className={row.finding !== '' && open === row.finding ? 'lit' : ''}>
                 {marked && <td>{row.mark !== '' && <VerdictGlyph verdict={row.mark as Verdict} small />}</td>}
                 {columns.map(({ c, i }, place) => {
                   const text = words(row.cells[i] ?? null, c, system)
@@ -67,7 +69,7 @@ export function TableView({ table }: { table: BoardTable }) {
                   return (
                     <th key={c.key} scope="row">
                       {row.finding ? (
-                        <button type="button" className="quiet" onClick={() => setOpenFinding(row.finding)}>
+                        <button type="button" className="quiet" onClick={() => openFinding(row.finding)}>
                           {text}
                         </button>
                       ) : (

@@ -1,31 +1,32 @@
-import type { Act, ColumnRow, ListRow } from '../api/types'
-import type { AnyRow } from './rows'
+import type { Act, ColumnRow } from '../api/types'
 
 interface Props {
-  list: ListRow
-  row: AnyRow
+  list: string
+  row: number
+  called: string
   first: boolean
   last: boolean
+  /** Whether a row beside it may be like it: what happened was done once. */
+  copies: boolean
   /** Whether the row has figures that have the other sign on the other side. */
   mirrors: boolean
   act: (act: Act, words: string) => void
 }
 
 /** What can be done with a row beside its cells; a copy is a guess until somebody reads it. */
-export function RowMenu({ list, row, first, last, mirrors, act }: Props) {
-  const name = `${list.one} ${row.n}`
-  const at = { list: list.key, row: row.n }
+export function RowMenu({ list, row, called, first, last, copies, mirrors, act }: Props) {
+  const at = { list, row }
   const acts: Record<string, () => void> = {
-    copy: () => act({ do: 'copy', ...at, mirror: false }, `${name} copied`),
-    mirror: () => act({ do: 'copy', ...at, mirror: true }, `${name} mirrored`),
-    up: () => act({ do: 'move', ...at, by: -1 }, `${name} moved up`),
-    down: () => act({ do: 'move', ...at, by: 1 }, `${name} moved down`),
+    copy: () => act({ do: 'copy', ...at, mirror: false }, `${called} copied`),
+    mirror: () => act({ do: 'copy', ...at, mirror: true }, `${called} mirrored`),
+    up: () => act({ do: 'move', ...at, by: -1 }, `${called} moved up`),
+    down: () => act({ do: 'move', ...at, by: 1 }, `${called} moved down`),
   }
   return (
-    <select className="rowmenu" aria-label={`${name}: copy, mirror or move it`} value="" onChange={(e) => acts[e.target.value]?.()}>
+    <select className="rowmenu" aria-label={`${called}: copy, mirror or move it`} value="" onChange={(e) => acts[e.target.value]?.()}>
       <option value="">row …</option>
-      {!list.record && <option value="copy">copy it</option>}
-      {mirrors && !list.record && <option value="mirror">copy it to the other side</option>}
+      {copies && <option value="copy">copy it</option>}
+      {mirrors && copies && <option value="mirror">copy it to the other side</option>}
       {!first && <option value="up">move it up</option>}
       {!last && <option value="down">move it down</option>}
     </select>

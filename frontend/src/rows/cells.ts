@@ -1,6 +1,9 @@
-import type { Act, ColumnRow, ListRow } from '../api/types'
+import type { Act, ColumnRow } from '../api/types'
 
 const WORDS_KINDS = new Set(['text', 'choice', 'yes', 'whole', 'numbers', 'words'])
+
+/** A column of a table; what is not said in a nullable one is nothing, not an empty word. */
+export type TableColumn = ColumnRow & { readonly nullable?: boolean }
 
 /** Whether a column holds figures as they are typed, with a unit and evidence. */
 export const isFigure = (column: ColumnRow): boolean => !WORDS_KINDS.has(column.kind)
@@ -16,9 +19,9 @@ export function saidIn(column: ColumnRow, text: string): unknown {
   return trimmed
 }
 
-/** The act that puts a text into a cell; null where it cannot stand there. */
-export function actOf(list: string, column: ColumnRow, row: number, text: string, tool: string | null): Act | null {
-  if (isFigure(column)) return { do: 'cell', list, row, field: column.field, typed: text.trim() || null, tool: tool as null }
+/** The act that puts a text from another table into a cell; null where it cannot stand there. Nobody read its figures here. */
+function actOf(list: string, column: ColumnRow, row: number, text: string): Act | null {
+  if (isFigure(column)) return { do: 'cell', list, row, field: column.field, typed: text.trim() || null, source: 'measured elsewhere', tool: null }
   const value = saidIn(column, text)
   return value === undefined ? null : { do: 'put', list, row, field: column.field, value: value as never }
 }
@@ -35,23 +38,23 @@ export interface Pasted {
   readonly wrong: string
 }
 
-/** Cells that were copied elsewhere, from one cell rightwards and down; rows that there are not yet are added. */
-export function pasted(list: ListRow, columns: readonly ColumnRow[], numbers: readonly number[], at: { row: number; field: string }, table: readonly (readonly string[])[]): Pasted {
+/** Cells that were copied elsewhere, from one cell rightwards and down; rows that there are not yet are added, with what a fresh one has. */
+export function pasted(list: string, columns: readonly ColumnRow[], numbers: readonly number[], at: { row: number; field: string }, table: readonly (readonly string[])[], fresh: Readonly<Record<string, unknown>> = {}): Pasted {
   const [first, left] = [numbers.indexOf(at.row), columns.findIndex((c) => c.field === at.field)]
   const acts: Act[] = []
   for (const [i, line] of table.entries()) {
     const row = numbers[first + i]
-    const fresh: Record<string, unknown> = {}
+    const added: Record<string, unknown> = {}
     for (const [j, text] of line.entries()) {
       const column = columns[left + j]
       if (column === undefined) return { acts: [], wrong: `Line ${i + 1} has more cells than there are columns from here. Nothing was pasted.` }
       const value = isFigure(column) ? text.trim() || null : saidIn(column, text)
       if (value === undefined) return { acts: [], wrong: `“${text}” cannot stand in ${column.label}, line ${i + 1}. Nothing was pasted.` }
-      const act = row === undefined ? null : actOf(list.key, column, row, text, null)
+      const act = row === undefined ? null : actOf(list, column, row, text)
       if (act !== null) acts.push(act)
-      else fresh[column.field] = value
+      else added[column.field] = value
     }
-    if (row === undefined) acts.push({ do: 'add', list: list.key, row: fresh as Record<string, never> })
+    if (row === undefined) acts.push({ do: 'add', list, row: { ...fresh, ...added } as Record<string, never> })
   }
   return { acts, wrong: '' }
 }

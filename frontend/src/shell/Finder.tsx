@@ -1,12 +1,13 @@
 import Dialog from '@mui/material/Dialog'
 import InputBase from '@mui/material/InputBase'
 import { useMemo, useState, type KeyboardEvent } from 'react'
-import { STATIONS, type Station } from '../api/types'
+import { STATIONS } from '../api/types'
 import { rowsOf } from '../rows/rows'
 import { useBuild } from './buildContext'
+import { openFinding, openPanel } from './looked'
 import { foundBy } from './shopWords'
-import type { Panel } from './Shell'
 import { stationName } from './StationRail'
+import { useGo, useVisit } from './visit'
 
 interface Row {
   readonly id: string
@@ -17,30 +18,14 @@ interface Row {
 
 interface Props {
   close: () => void
-  go: (to: Station, question?: string) => void
-  goTo: (to: Station, address: string) => void
-  open: (panel: Panel) => void
   print: () => void
 }
 
-const PATIENCE_MS = 5000
-
-/** Focuses a ledger line once its station is on the screen. */
-export function focusLine(station: Station, key: string): void {
-  const until = performance.now() + PATIENCE_MS
-  const look = () => {
-    // Survey has the same line: only the station that was asked for counts.
-    const field = document.querySelector<HTMLInputElement>(`main[aria-label="${station} station"] #line-${key} input`)
-    field?.scrollIntoView({ block: 'center' })
-    field?.focus()
-    if (field === null && performance.now() < until) requestAnimationFrame(look)
-  }
-  requestAnimationFrame(look)
-}
-
 /** Finds any dimension, finding, part, station or command by its words. */
-export function Finder({ close, go, goTo, open, print }: Props) {
-  const { state, catalogue, assessment, setOpenFinding, step } = useBuild()
+export function Finder({ close, print }: Props) {
+  const { state, catalogue, assessment, step } = useBuild()
+  const go = useGo()
+  const visit = useVisit()
   const [text, setText] = useState('')
   // The dialog gives the focus back by itself only too late: after the line that was found has it.
   const [before] = useState(() => document.activeElement)
@@ -53,11 +38,11 @@ export function Finder({ close, go, goTo, open, print }: Props) {
     const commands: [string, () => void][] = [
       ['Undo', () => void step('undo')],
       ['Redo', () => void step('redo')],
-      ['History', () => open('history')],
-      ['Something happened: an event', () => open('event')],
-      ['What is open', () => open('open')],
+      ['History', () => openPanel('history')],
+      ['Something happened: an event', () => openPanel('event')],
+      ['What is open', () => openPanel('open')],
       ['Print this station', print],
-      ['Keys', () => open('keys')],
+      ['Keys', () => openPanel('keys')],
     ]
     return [
       ...STATIONS.map((s) => ({ id: `s-${s}`, what: 'station', words: stationName(s), act: () => go(s) })),
@@ -67,13 +52,10 @@ export function Finder({ close, go, goTo, open, print }: Props) {
         id: `d-${d.key}`,
         what: `${d.part}, ${d.station}`,
         words: d.name,
-        act: () => {
-          goTo(d.station, d.key)
-          focusLine(d.station, d.key)
-        },
+        act: () => visit(d.key, d.station),
       })),
       ...catalogue.lists.flatMap((list) =>
-        rowsOf(state.document, list.key).map((row) => ({ id: `r-${list.key}-${row.n}`, what: `${list.one.toLowerCase()}, ${list.station}`, words: `${row.n} ${row.name}`, act: () => goTo(list.station, list.key) })),
+        rowsOf(state.document, list.key).map((row) => ({ id: `r-${list.key}-${row.n}`, what: `${list.one.toLowerCase()}, ${list.station}`, words: `${row.n} ${row.name}`, act: () => visit(`${list.key}.${row.n}`, list.station) })),
       ),
       ...assessment.findings.map((f) => ({
         id: `f-${f.id}`,
@@ -81,11 +63,11 @@ export function Finder({ close, go, goTo, open, print }: Props) {
         words: f.sentence.mm,
         act: () => {
           go(f.station, f.question)
-          setOpenFinding(f.id)
+          openFinding(f.id)
         },
       })),
     ]
-  }, [assessment, catalogue, go, goTo, open, print, setOpenFinding, state.document, step])
+  }, [assessment, catalogue, go, print, state.document, step, visit])
   const shown = useMemo(() => foundBy(text, rows, (r) => `${r.words} ${r.what}`).slice(0, 12), [rows, text])
   const act = (row: Row | undefined) => {
     if (row === undefined) return

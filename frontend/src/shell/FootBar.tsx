@@ -1,15 +1,16 @@
 import { useBuild } from './buildContext'
 import type { Notice } from './useBuildController'
+import { useVisit } from './visit'
 
 interface Props {
   notice: Notice | null
   close: () => void
-  show: (place: NonNullable<Notice['place']>) => void
 }
 
 /** What was undone, what went wrong, what another screen did: over the foot of the bench, so that nothing above it moves. */
-export function FootBar({ notice, close, show }: Props) {
+export function FootBar({ notice, close }: Props) {
   const { step } = useBuild()
+  const visit = useVisit()
   if (notice === null) return null
   const place = notice?.place
   const bad = notice?.kind === 'trouble' || notice?.kind === 'data' || notice?.kind === 'trial'
@@ -19,7 +20,7 @@ export function FootBar({ notice, close, show }: Props) {
         <div className={bad ? 'trouble' : 'stepped'} role={bad ? 'alert' : 'status'}>
           <span>{notice.text}</span>
           {place && (
-            <button type="button" onClick={() => show(place)}>
+            <button type="button" onClick={() => visit(place.address, place.station)}>
               Show it
             </button>
           )}

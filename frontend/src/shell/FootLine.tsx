@@ -1,17 +1,17 @@
 import type { Finding, QuestionRow } from '../api/types'
 import { worstFirst } from '../findings/order'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
-import { focusOn } from '../entry/hands'
 import { useBuild } from './buildContext'
+import { openFinding } from './looked'
+import { useVisit } from './visit'
 
 const MOST = 2
 
 function Told({ findings }: { findings: readonly Finding[] }) {
-  const { setOpenFinding } = useBuild()
   return (
     <>
       {findings.slice(0, MOST).map((f) => (
-        <button key={f.id} type="button" className="turnline" onClick={() => setOpenFinding(f.id)}>
+        <button key={f.id} type="button" className="turnline" onClick={() => openFinding(f.id)}>
           <VerdictGlyph verdict={f.verdict} small /> {f.title}
         </button>
       ))}
@@ -22,7 +22,8 @@ function Told({ findings }: { findings: readonly Finding[] }) {
 
 /** What the last reading settled, what is still wanted here and the worst finding: one line at the foot, always in sight, never of another height. */
 export function FootLine({ question }: { question: QuestionRow }) {
-  const { assessment, settled, dimension, setOpenFinding, light, system } = useBuild()
+  const { assessment, settled, dimension, system } = useBuild()
+  const visit = useVisit()
   const asked = new Set(assessment.asked)
   const wanted = question.ledger.filter((l) => asked.has(l.key) && assessment.quantities[l.key]?.value == null)
   const worst = worstFirst(assessment.findings.filter((f) => f.question === question.key && f.verdict !== 'goes'))[0]
@@ -39,21 +40,14 @@ export function FootLine({ question }: { question: QuestionRow }) {
       {first !== undefined && (
         <span className="footpart">
           <span className="soft">{settled === null ? 'wanted here' : 'still wanted'}</span>{' '}
-          <button
-            type="button"
-            className="turnline"
-            onClick={() => {
-              light(first.key)
-              focusOn(`figure-${first.key}`)
-            }}
-          >
+          <button type="button" className="turnline" onClick={() => visit(first.key, question.station)}>
             {first.letter} {dimension(first.key)?.name ?? first.key}
           </button>
           {wanted.length > 1 && <span className="soft"> and {wanted.length - 1} more</span>}
         </span>
       )}
       {worst !== undefined && (
-        <button type="button" className="turnline footworst" onClick={() => setOpenFinding(worst.id)}>
+        <button type="button" className="turnline footworst" onClick={() => openFinding(worst.id)}>
           <VerdictGlyph verdict={worst.verdict} small /> {system === 'in' ? worst.sentence.inch : worst.sentence.mm}
         </button>
       )}

@@ -3,6 +3,7 @@ import Drawer from '@mui/material/Drawer'
 import { useState } from 'react'
 import { Tabs } from '../board/Tabs'
 import { useBuild } from './buildContext'
+import { useVisit } from './visit'
 
 const GATES = [
   ['all', 'All'],
@@ -16,6 +17,7 @@ type Gate = (typeof GATES)[number][0]
 /** Everything loose, temporary, looped, plugged or unproved, by the gate that it blocks. */
 export function OpenDrawer({ close }: { close: () => void }) {
   const { assessment } = useBuild()
+  const visit = useVisit()
   const [gate, setGate] = useState<Gate>('all')
   const order = GATES.map(([g]) => g)
   // A gate is shut by its own items and by those of every gate before it.
@@ -36,7 +38,17 @@ export function OpenDrawer({ close }: { close: () => void }) {
         <ul className="plain openlist">
           {shown.map((i, k) => (
             <li key={k}>
-              {i.text} <span className="soft">{i.kind}, blocks {i.gate}</span>
+              <button
+                type="button"
+                className="turnline"
+                onClick={() => {
+                  close()
+                  visit(i.row)
+                }}
+              >
+                {i.text}
+              </button>{' '}
+              <span className="soft">{i.kind}, blocks {i.gate}</span>
             </li>
           ))}
         </ul>

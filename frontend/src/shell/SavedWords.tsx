@@ -1,13 +1,8 @@
+import { focusOn } from '../entry/hands'
 import { useDesk, useDeskPart } from '../entry/useDesk'
 import { when } from './when'
 
 const clock = (ms: number) => when(new Date(ms).toISOString()).slice(-5)
-
-function goTo(field: string): void {
-  const found = document.getElementById(field)
-  found?.scrollIntoView({ block: 'center' })
-  found?.focus()
-}
 
 /** Whether all that was typed is stored; a click goes to the first that was refused, or typed and not entered. */
 export function SavedWords({ at, saving }: { at: string; saving: boolean }) {
@@ -22,12 +17,12 @@ export function SavedWords({ at, saving }: { at: string; saving: boolean }) {
     <span className={`saved ${open ? 'tight' : 'soft'}`} role="status">
       {waiting > 0 && (since === null ? `${waiting} not stored yet` : `${waiting} not stored since ${clock(since)}`)}
       {first && (
-        <button type="button" className="quiet fouls" title={`${first.words}: “${first.text}”. ${first.wrong}`} onClick={() => goTo(first.field)}>
+        <button type="button" className="quiet fouls" title={`${first.words}: “${first.text}”. ${first.wrong}`} onClick={() => focusOn(first.field)}>
           {refused.length} refused
         </button>
       )}
       {half > 0 && (
-        <button type="button" className="quiet" title="Typed, and neither entered nor left: it is kept in this browser" onClick={() => goTo(Object.keys(desk.now().drafts)[0] ?? '')}>
+        <button type="button" className="quiet" title="Typed, and neither entered nor left: it is kept in this browser" onClick={() => focusOn(Object.keys(desk.now().drafts)[0] ?? '')}>
           {half} not entered
         </button>
       )}

@@ -1,15 +1,9 @@
 import Button from '@mui/material/Button'
 import { Link } from 'react-router'
 import { useBuild } from './buildContext'
-import type { Panel } from './Shell'
+import { openPanel } from './looked'
 import { SavedWords } from './SavedWords'
 import { setSettings, useSettings } from './settings'
-
-
-interface Props {
-  open: (panel: Panel) => void
-  print: () => void
-}
 
 /** The mark: two blocks, a hair apart. */
 export function Brand() {
@@ -25,7 +19,7 @@ export function Brand() {
 }
 
 /** Name of the build, its tally in words, units, undo, finder, print. */
-export function TopBar({ open, print }: Props) {
+export function TopBar({ print }: { print: () => void }) {
   const { state, assessment, step, saving } = useBuild()
   const { system, theme } = useSettings()
   const count = (verdict: string) => assessment.findings.filter((f) => f.verdict === verdict).length
@@ -52,10 +46,10 @@ export function TopBar({ open, print }: Props) {
       <Button variant="text" disabled={!state.can_redo} onClick={() => void step('redo')}>
         Redo
       </Button>
-      <Button variant="text" onClick={() => open('history')}>
+      <Button variant="text" onClick={() => openPanel('history')}>
         History
       </Button>
-      <Button variant="text" onClick={() => open('finder')}>
+      <Button variant="text" onClick={() => openPanel('finder')}>
         Find <kbd>Alt F</kbd>
       </Button>
       <Button variant="text" onClick={print}>
@@ -64,7 +58,7 @@ export function TopBar({ open, print }: Props) {
       <Button variant="text" onClick={() => setSettings({ theme: theme === 'paper' ? 'night' : 'paper' })}>
         {theme === 'paper' ? 'Night' : 'Day'}
       </Button>
-      <Button variant="text" onClick={() => open('keys')} aria-label="Keys">
+      <Button variant="text" onClick={() => openPanel('keys')} aria-label="Keys">
         ?
       </Button>
       <SavedWords at={state.updated_at} saving={saving} />

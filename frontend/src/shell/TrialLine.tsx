@@ -3,16 +3,17 @@ import type { Ripple } from '../api/types'
 import { figure, written } from '../api/units'
 import { useDesk } from '../entry/useDesk'
 import { useBuild, type Trial } from './buildContext'
+import { openFinding } from './looked'
 import { stationName } from './StationRail'
 
 type Turn = Ripple['turns'][number]
 
 function TurnLine({ turn }: { turn: Turn }) {
-  const { system, setOpenFinding } = useBuild()
+  const { system } = useBuild()
   const same = turn.before === turn.after
   return (
     <li>
-      <button type="button" className="turnline" onClick={() => setOpenFinding(turn.id)}>
+      <button type="button" className="turnline" onClick={() => openFinding(turn.id)}>
         <span className="soft">{stationName(turn.station)}</span> {turn.title}:{' '}
         {same ? (
           <span className="mono">
@@ -127,14 +128,13 @@ function Changes({ trial }: { trial: Trial }) {
 
 /** The worst thing that a trial turns, in a few words. */
 function Worst({ ripple }: { ripple: Ripple }) {
-  const { setOpenFinding } = useBuild()
   const order = ['fouls', 'tight', 'unmeasured', 'new', 'gone', 'goes']
   const worse = ripple.turns.filter((t) => t.worse).sort((a, b) => order.indexOf(a.after) - order.indexOf(b.after))
   const turn = worse[0] ?? ripple.turns[0]
   if (turn === undefined) return <span className="trialworst soft">no finding turns</span>
   const others = ripple.turns.length - 1
   return (
-    <button type="button" className="turnline trialworst" onClick={() => setOpenFinding(turn.id)}>
+    <button type="button" className="turnline trialworst" onClick={() => openFinding(turn.id)}>
       {turn.title}: {turn.before} → <b className={turn.after}>{turn.after === 'gone' ? 'cleared' : turn.after}</b>
       {others > 0 && <span className="soft"> and {others} more</span>}
     </button>

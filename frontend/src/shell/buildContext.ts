@@ -20,10 +20,6 @@ export interface BuildContext {
   /** Boards by question, as far as they are here: the one that is looked at, and the profile under ''. */
   readonly boards: Boards
   readonly system: System
-  readonly lit: string
-  readonly light: (address: string) => void
-  readonly openFinding: string
-  readonly setOpenFinding: (id: string) => void
   readonly tryValues: (values: Readonly<Record<string, number>>) => void
   readonly keep: () => Promise<void>
   readonly drop: () => void

@@ -38,8 +38,6 @@ export function useBuildController(id: string, system: System, question: string)
   const client = useQueryClient()
   const build = useQuery({ ...queries.build(id), refetchOnWindowFocus: true })
   const catalogue = useQuery(queries.catalogue())
-  const [lit, light] = useState('')
-  const [openFinding, setOpenFinding] = useState('')
   const [notice, setNotice] = useState<Notice | null>(null)
   const [saving, setSaving] = useState(false)
   const [settled, setSettled] = useState<Settled | null>(null)
@@ -243,8 +241,8 @@ export function useBuildController(id: string, system: System, question: string)
   const boards = useMemo((): Boards => boardsWith(drawn, onTrial ? { ...result?.boards, ...near?.boards } : {}), [drawn, near, onTrial, result])
   const context = useMemo((): BuildContext | null => {
     if (state === undefined || assessment === undefined || catalogue.data === undefined) return null
-    return { state, catalogue: catalogue.data, dimension, assessment, boards, system, lit, light, openFinding, setOpenFinding, tryValues: desk.tryValues, keep, drop, change, step, saving, settled }
-  }, [assessment, boards, catalogue.data, change, desk, dimension, drop, keep, lit, openFinding, saving, settled, state, step, system])
+    return { state, catalogue: catalogue.data, dimension, assessment, boards, system, tryValues: desk.tryValues, keep, drop, change, step, saving, settled }
+  }, [assessment, boards, catalogue.data, change, desk, dimension, drop, keep, saving, settled, state, step, system])
 
   return { context, trial, desk, notice, setNotice, error: state === undefined ? (build.error ?? catalogue.error) : null, openAgain: () => void build.refetch() }
 }

@@ -1,8 +1,9 @@
 import type { ComponentType } from 'react'
 import type { BoardData } from '../api/types'
-import { Joints, StepList } from './assemble/Assemble'
-import { Entries, Fits, Items, MoneyLines } from './log/Log'
-import { Faces } from './mate/FacePanel'
+import { Joints, StepList } from './assemble/StepList'
+import { Entries } from './log/Entries'
+import { Fits } from './log/Fits'
+import { Items, MoneyLines } from './log/lists'
 import { AllSizes } from './survey/AllSizes'
 import { About } from './survey/Survey'
 import { Solids } from './clear/Solids'
@@ -17,7 +18,6 @@ export interface Instrument {
 export const INSTRUMENTS: Readonly<Record<string, Instrument>> = {
   'survey.vehicle': { show: About },
   'survey.evidence': { show: AllSizes },
-  'mate.pattern': { show: Faces },
   'clear.pairs': { show: Solids, lists: ['solids'] },
   'assemble.steps': { show: StepList, lists: ['steps'] },
   'assemble.joints': { show: Joints, lists: ['joints'] },

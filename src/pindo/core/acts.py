@@ -57,6 +57,12 @@ class Cell(Model):
     row: int = Field(ge=0, le=9999)
     field: Key
     typed: Typed | None = None
+    source: Source | None = Field(
+        None,
+        description=(
+            "Where it was not read here and now: filled down from a neighbour, from another table."
+        ),
+    )
     tool: Tool | None = None
 
 

@@ -206,7 +206,7 @@ def _kind_of(name: str, row: Row | Part | Hole | Land, field: str) -> str:
 
 def _cell(build: Build, act: Cell, at: str) -> Patch:
     """A figure of a row. An empty cell falls under what the row declares; a figure typed over
-    another is a reading of its own.
+    another is a reading of its own, and one that was not read here says where it is from.
     """
     path, row = row_at(build, act.list, act.row, act.of)
     kind = _kind_of(act.list, row, act.field)
@@ -232,6 +232,9 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
     own = act.field in row.said
     if not act.typed or kind == "thread":
         return patch + ([{"op": "remove", "path": f"{path}/said/{act.field}"}] if own else [])
+    if act.source is not None and act.source != Source.MEASURED:
+        elsewhere = Evidence(source=act.source)
+        return [*patch, _op(f"{path}/said/{act.field}", elsewhere.model_dump(mode="json"))]
     if (not before and declared.lapsed is None and tool is None) or _belongs(
         declared, reading, tool is not None
     ):

@@ -4,12 +4,12 @@ import re
 from typing import Any
 
 from pindo.core.acts import CannotEnter, Copy, Move, Patch
-from pindo.core.document.build import Build
+from pindo.core.document.build import Build, Hole
 from pindo.core.document.evidence import Source
 from pindo.core.document.lists import LISTS, figures
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.document.typed import Evidence
-from pindo.core.places import list_at, row_at
+from pindo.core.places import FACES, list_at, row_at
 
 _PLAIN = re.compile(r"[\d.,]+(?:\s*[A-Za-z\"′″']+)?")
 
@@ -23,6 +23,23 @@ def other_sign(typed: str) -> str:
     return f"-{text}" if _PLAIN.fullmatch(text) else f"-({text})"
 
 
+def _mirrored(name: str) -> list[str]:
+    """The figures of a list that have the other sign on the other side.
+
+    Raises
+    ------
+    CannotEnter
+        Its rows have no copy: what happened was done once, a land has no evidence of its own.
+    """
+    if name in LISTS and not LISTS[name].record:
+        return [c.field for c in figures(name) if c.mirrors]
+    if name in FACES and FACES[name][1] == "holes":
+        return ["u"]
+    raise CannotEnter(
+        "This was done, read or signed once: it is written anew, not copied. Nothing was changed."
+    )
+
+
 def copied(build: Build, act: Copy, at: str) -> Patch:
     """The operations of a copy. Figures that nobody read are a guess, whatever the first row was
     read with.
@@ -30,25 +47,21 @@ def copied(build: Build, act: Copy, at: str) -> Patch:
     Raises
     ------
     CannotEnter
-        There is no such row, or what it holds happened: a fact of record has no copy.
+        There is no such row, or it has no copy.
     """
-    if act.list not in LISTS or LISTS[act.list].record:
-        raise CannotEnter(
-            "This was done, read or signed once: it is written anew, not copied. Nothing was"
-            " changed."
-        )
+    mirrored = _mirrored(act.list)
     path, rows = list_at(build, act.list, act.of)
     _, row = row_at(build, act.list, act.row, act.of)
     made: dict[str, Any] = row.model_dump(mode="json")
     made["n"] = max(r.n for r in rows) + 1
-    if isinstance(row, MeasuredRow):
+    if isinstance(row, MeasuredRow | Hole):
         made |= {"evidence": Evidence(source=Source.GUESS).model_dump(mode="json"), "said": {}}
     side = "other side" if act.mirror else "copy"
     made["name"] = f"{made['name']}, {side}" if made["name"] else ""
     if act.mirror:
-        for column in figures(act.list):
-            if column.mirrors and made.get(column.field):
-                made[column.field] = other_sign(made[column.field])
+        for field in mirrored:
+            if made.get(field):
+                made[field] = other_sign(made[field])
     place = next(i for i, r in enumerate(rows) if r.n == row.n) + 1
     return [{"op": "add", "path": f"{path}/{place}", "value": made}]
 

@@ -57,7 +57,7 @@ def _step(
         against = (
             f"waits for step {', '.join(map(str, state.waits_for))}"
             if state.waits_for
-            else f"is shut by {state.blocked_by[0]}"
+            else f"is shut by {state.blocked_by[0].text}"
         )
         yield Problem(
             pointer=f"{at}/reason",

@@ -73,6 +73,7 @@ def catalogue() -> catalogue_models.Catalogue:
                 path=q.path,
                 options=list(q.options),
                 lists=list(q.lists),
+                faces=list(q.faces),
                 gaps=q.gaps,
                 files=list(q.files),
             )

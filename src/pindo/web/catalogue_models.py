@@ -1,5 +1,7 @@
 """What the screen asks once: dimensions, choices, rules, lists, events and questions."""
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 from pindo.core.document.records import Step
@@ -117,6 +119,9 @@ class QuestionRow(BaseModel):
     asks: str
     ledger: list[LedgerRow]
     lists: list[str]
+    faces: list[Literal["engine", "gearbox"]] = Field(
+        description="Castings whose hole patterns belong to it."
+    )
     path: str = Field(description="Its name within its station, as it stands in addresses.")
     options: list[str]
     gaps: bool = Field(description="Whether its lengths are gaps that a trial fit can read.")

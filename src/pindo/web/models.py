@@ -106,6 +106,7 @@ class FindingLine(BaseModel):
     waived_by: str
     waiver_ended: str
     sure_at: str
+    row: str = Field(description="Address of the row that it speaks of; empty for none.")
     stretch: tuple[float, float, float, float] | None
     at: tuple[float, float, float] | None
 

@@ -1,23 +1,14 @@
-import { useNavigate } from 'react-router'
-import type { Assessment } from '../../api/types'
 import { written } from '../../api/units'
 import { useBuild } from '../../shell/buildContext'
-import { focusLine } from '../../shell/Finder'
 import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
+import { useVisit } from '../../shell/visit'
 
 /** The build in words, and what to measure next. */
 export function About() {
-  const { assessment, system, state, catalogue, light } = useBuild()
-  const navigate = useNavigate()
+  const { assessment, system, state } = useBuild()
+  const visit = useVisit()
   const doc = state.document
-  /** Goes to the line of a size, lit and ready to be typed in. */
-  const take = (next: Assessment['next'][number]) => {
-    const path = catalogue.questions.find((q) => q.key === next.question)?.path
-    void navigate(`/build/${state.id}/${next.station}${path ? `/${path}` : ''}`)
-    light(next.address)
-    focusLine(next.station, next.address)
-  }
   return (
     <>
       <AboutBuild />
@@ -42,7 +33,7 @@ export function About() {
             {assessment.next.map((n) => (
               <tr key={n.address}>
                 <th scope="row">
-                  <button type="button" className="quiet" onClick={() => take(n)}>
+                  <button type="button" className="quiet" onClick={() => visit(n.address, n.station)}>
                     {n.name}
                   </button>
                   <span className="soft">

@@ -85,6 +85,19 @@ class Solid3D:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Against:
+    """One thing that stands against a row, and what it takes to get it out of the way."""
+
+    todo: str
+    """cure, measure, close, fit, do first, or put right."""
+    text: str
+    finding: str = ""
+    """Id of the finding that it is."""
+    row: str = ""
+    """Address of the row that it is: ``joints.2``."""
+
+
+@dataclass(frozen=True, kw_only=True)
 class RowState:
     """How a row of the question's list stands: a step that waits."""
 
@@ -93,8 +106,8 @@ class RowState:
     waits_for: tuple[int, ...] = ()
     no_hold: tuple[int, ...] = ()
     """Of those, the ones that would give the hold to tighten against."""
-    against: tuple[str, ...] = ()
-    """What stands against it, in words."""
+    against: tuple[Against, ...] = ()
+    """What stands against it."""
 
 
 @dataclass(frozen=True, kw_only=True)

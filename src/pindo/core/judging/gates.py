@@ -42,6 +42,8 @@ class OpenItem:
     kind: str
     text: str
     gate: str
+    row: str
+    """Address of the row that says so: ``provisional.3``."""
 
 
 def earlier(a: str, b: str) -> str:

@@ -20,6 +20,7 @@ def notice(
     condition: str = "",
     missing: tuple[Missing, ...] = (),
     inputs: tuple[str, ...] = (),
+    row: str = "",
 ) -> Finding:
     """A finding in words alone; words with lengths in them come as a sentence in both systems."""
     sentence = Sentence(mm=text, inch=text) if isinstance(text, str) else text
@@ -35,6 +36,7 @@ def notice(
         caution=caution,
         missing=missing,
         inputs=inputs,
+        row=row,
     )
 
 

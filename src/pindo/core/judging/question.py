@@ -4,6 +4,7 @@ pictures, sheets and tests of completeness follow.
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Literal
 
 from pindo.core.drawing.board import Board, Reading
 from pindo.core.errors import PindoError
@@ -75,7 +76,7 @@ class Question:
     """Choices that belong to it, by key."""
     lists: tuple[str, ...] = ()
     """Lists of the build that belong to it."""
-    faces: tuple[str, ...] = ()
+    faces: tuple[Literal["engine", "gearbox"], ...] = ()
     """Castings whose hole patterns belong to it: engine, gearbox."""
     gives: tuple[Provider, ...] = ()
     """Derived quantities that it works out for others too."""

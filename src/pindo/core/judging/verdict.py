@@ -136,6 +136,8 @@ class Finding:
     """Place of the document where somebody says that a size asked about is so (JSON Pointer)."""
     stretch: tuple[float, float, float, float] | None = None
     """The stretch that it speaks of in its question's picture: x, y of both ends. [mm]"""
+    row: str = ""
+    """Address of the row that it speaks of, where it speaks of one: ``steps.10``."""
     at: tuple[float, float, float] | None = None
     """Where it is in the vehicle: behind the front axle line, left, above the ground. [mm]"""
 

@@ -210,10 +210,10 @@ def opens(inputs: Inputs) -> Iterator[OpenItem]:
         if words := _joint_open(j, torque_stands(inputs, j)):
             what = "" if j.kind != "not said" else "; what it holds is not said"
             text = f"{_name(j)}: {words}{what}"
-            yield OpenItem(kind="joint", text=text, gate=GATE_OF_JOINT[j.kind])
+            yield OpenItem(kind="joint", text=text, gate=GATE_OF_JOINT[j.kind], row=f"joints.{j.n}")
         if j.single_use == "spent":
             text = f"{_name(j)}: spent single-use screws"
-            yield OpenItem(kind="single use", text=text, gate=START)
+            yield OpenItem(kind="single use", text=text, gate=START, row=f"joints.{j.n}")
 
 
 def _row(inputs: Inputs, j: BoltedJoint) -> TableRow:

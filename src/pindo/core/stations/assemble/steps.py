@@ -7,17 +7,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from pindo.core.document.build import Build
-from pindo.core.document.records import GATES, Step
-from pindo.core.drawing.board import Board, Reading, RowState
+from pindo.core.document.records import Step
+from pindo.core.drawing.board import Against, Board, Reading, RowState
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.gates import blocks
 from pindo.core.judging.notice import notice
-from pindo.core.judging.question import QUESTIONS, Question, Seen
+from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
+from pindo.core.stations.assemble.obstacles import Obstacles, grouped
 
-MOST_NAMED = 6
-MOST_AGAINST = 60
 STEPS = "assemble.steps"
 
 
@@ -30,53 +28,7 @@ class StepState:
     waits_for: tuple[int, ...]
     no_hold: tuple[int, ...]
     """Of those, the steps that would give the hold to tighten against."""
-    blocked_by: tuple[str, ...]
-
-
-class _Against:
-    """What may shut a step, looked up by what the step is: made once for all of them."""
-
-    def __init__(self, build: Build, seen: Seen) -> None:
-        items, findings = seen.opens, seen.findings
-        self.at_gate = {gate: [i.text for i in items if blocks(i, gate)] for gate in GATES}
-        self.parts: dict[int, list[str]] = {}
-        for p in build.parts:
-            if p.step is not None and p.state in ("absent", "ordered"):
-                self.parts.setdefault(p.step, []).append(f"{p.name or f'part {p.n}'} is {p.state}")
-        self.findings = [
-            f
-            for f in findings
-            if f.verdict in (Verdict.FOULS, Verdict.UNMEASURED) and not f.waived_by
-        ]
-        self.known = {f.id for f in findings}
-
-    def shut(self, step: Step) -> tuple[str, ...]:
-        """What shuts a step: open items at its gate, parts that are not there, and what it
-        watches.
-        """
-        names = [*self.at_gate.get(step.gate or "", ()), *self.parts.get(step.n, ())]
-        # A foul stops any step that rests on it; what is unmeasured stops only a hold point or a
-        # gate.
-        stopping = (
-            (Verdict.FOULS, Verdict.UNMEASURED) if step.hold or step.gate else (Verdict.FOULS,)
-        )
-        watched = set(step.watches)
-        names += [
-            f"{f.title} {'fouls' if f.verdict == Verdict.FOULS else f.condition or 'unmeasured'}"
-            for f in self.findings
-            if watched and f.verdict in stopping and (f.question in watched or f.id in watched)
-        ]
-        # A watch on nothing would never shut: a slip of the pen must not open a gate.
-        names += [
-            f"it watches {w}, which is neither a question nor a finding here"
-            for w in step.watches
-            if w not in QUESTIONS and w not in self.known
-        ]
-        return (
-            tuple(names)
-            if len(names) <= MOST_AGAINST
-            else (*names[:MOST_AGAINST], f"and {len(names) - MOST_AGAINST} more")
-        )
+    blocked_by: tuple[Against, ...]
 
 
 def leaves_out(step: Step, today: str) -> bool:
@@ -102,7 +54,7 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
     ``seen`` holds all that is said of the build, findings with their waivers.
     """
     build = inputs.build
-    against = _Against(build, seen)
+    obstacles = Obstacles(build, seen)
     steps = {s.n: s for s in build.steps}
 
     def missing(n: int) -> bool:
@@ -113,8 +65,13 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
         loose = tuple(n for n in step.needs_hold if missing(n))
         waits = (*(n for n in step.needs if missing(n) and n not in loose), *loose)
         buries = tuple(n for n in step.hides if missing(n) and n not in waits)
-        shut = against.shut(step) + tuple(
-            f"would close the way to {_called(steps[n])}" for n in buries
+        shut = obstacles.of(step) + tuple(
+            Against(
+                todo="do first",
+                text=f"would close the way to {_called(steps[n])}",
+                row=f"steps.{n}",
+            )
+            for n in buries
         )
         status: str = step.state
         if step.state == "open":
@@ -148,11 +105,6 @@ def _ring(links: tuple[tuple[int, int], ...]) -> tuple[int, ...]:
         return tuple(int(a) for a, _ in networkx.find_cycle(networkx.DiGraph(links)))
     except networkx.NetworkXNoCycle:
         return ()
-
-
-def _words(names: tuple[str, ...]) -> str:
-    shown = "; ".join(names[:MOST_NAMED])
-    return shown + (f"; and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else "")
 
 
 def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding]:
@@ -271,7 +223,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
         s = names[state.n]
         if (s.hold or s.gate) and s.state == "open" and state.blocked_by:
             kind = f"Gate to {s.gate}" if s.gate else "Hold point"
-            text = f"{kind} {_called(s)}: {_words(state.blocked_by)}"
+            text = f"{kind} {_called(s)}: {grouped(state.blocked_by)}"
             yield notice(
                 f"assemble.hold.{s.n}",
                 STEPS,
@@ -281,11 +233,12 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
                 why="Nothing goes on before it is signed.",
                 condition="blocked",
                 caution=s.caution,
+                row=f"steps.{s.n}",
             )
         elif s.hold and s.state == "done" and state.blocked_by:
             text = (
                 f"Hold point {_called(s)} was passed, and now stands against it:"
-                f" {_words(state.blocked_by)}"
+                f" {grouped(state.blocked_by)}"
             )
             yield notice(
                 f"assemble.passed.{s.n}",
@@ -294,6 +247,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
                 Verdict.TIGHT,
                 text,
                 why="Something changed since it was signed: look again before building on it.",
+                row=f"steps.{s.n}",
             )
 
 

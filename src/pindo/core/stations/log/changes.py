@@ -15,7 +15,7 @@ def opens(inputs: Inputs) -> Iterator[OpenItem]:
     for m in inputs.build.modifications:
         if m.structural and m.state == "made":
             text = f"{m.name or f'modification {m.n}'}: structural, not inspected"
-            yield OpenItem(kind="modification", text=text, gate=MOTION)
+            yield OpenItem(kind="modification", text=text, gate=MOTION, row=f"modifications.{m.n}")
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:

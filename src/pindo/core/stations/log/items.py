@@ -21,7 +21,9 @@ def opens(inputs: Inputs) -> Iterator[OpenItem]:
     """What is there for now, and what was signed without its limit or its name."""
     for p in inputs.build.provisional:
         if p.state == "open" or (p.state == "signed" and not (p.limit and p.by)):
-            yield OpenItem(kind=p.kind, text=p.name or p.kind, gate=_gate(p))
+            yield OpenItem(
+                kind=p.kind, text=p.name or p.kind, gate=_gate(p), row=f"provisional.{p.n}"
+            )
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:

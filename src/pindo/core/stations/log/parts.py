@@ -13,7 +13,12 @@ def opens(inputs: Inputs) -> Iterator[OpenItem]:
     for p in inputs.build.parts:
         if p.state in ("dummy", "mock-up", "temporary"):
             gate = HAND_OVER if p.state == "temporary" else START
-            yield OpenItem(kind="part", text=f"{p.name or f'part {p.n}'}: {p.state}", gate=gate)
+            yield OpenItem(
+                kind="part",
+                text=f"{p.name or f'part {p.n}'}: {p.state}",
+                gate=gate,
+                row=f"parts.{p.n}",
+            )
 
 
 QUESTION = Question(

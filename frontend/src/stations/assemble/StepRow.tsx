@@ -1,20 +1,10 @@
 import Button from '@mui/material/Button'
 import { useState } from 'react'
-import type { BoardData, RowState, Step } from '../../api/types'
-import { Tabs } from '../../board/Tabs'
-import { putAt } from '../../entry/acts'
+import type { RowState, Step } from '../../api/types'
 import { once } from '../../entry/hands'
-import { RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
-import { Links } from './Links'
-
-const FILTERS = [
-  ['can do', 'Can do today'],
-  ['all', 'All steps'],
-  ['blocked', 'Hold points'],
-  ['links', 'Links'],
-] as const
-type Filter = (typeof FILTERS)[number][0]
+import { useLooked } from '../../shell/looked'
+import { ShutBy } from './ShutBy'
 
 const SHUT = ['waits', 'blocked']
 
@@ -24,11 +14,14 @@ function waitsFor(state: RowState, nameOf: (n: number) => string): string {
   return `waits for ${first ?? ''}${more.length > 0 ? ` and ${more.length} more` : ''}`
 }
 
-function StepRow({ step, state }: { step: Step; state: RowState }) {
+export function StepRow({ step, state }: { step: Step; state: RowState }) {
   const { change, catalogue, state: at } = useBuild()
   const nameOf = (n: number) => `“${at.document.steps.find((s) => s.n === n)?.name || `step ${n}`}”`
   const named = (numbers: readonly number[]) => numbers.map(nameOf).join(', ')
-  const [open, setOpen] = useState(false)
+  // Somebody who was led here sees it opened.
+  const led = useLooked((l) => l.visited === `steps.${step.n}`)
+  const [chosen, setOpen] = useState<boolean | null>(null)
+  const open = chosen ?? led
   const [asBuilt, setAsBuilt] = useState(step.as_built)
   const [by, setBy] = useState(step.by)
   const [reason, setReason] = useState(step.reason)
@@ -47,7 +40,7 @@ function StepRow({ step, state }: { step: Step; state: RowState }) {
   const more = [step.helpers > 0 ? `${step.helpers + 1} people` : 'alone', step.tools].filter(Boolean).join(' · ')
   return (
     <li className={`step ${state.status.replace(' ', '-')} ${step.hold ? 'hold' : ''}`} data-step={step.n} data-status={state.status}>
-      <button type="button" className="stephead" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <button id={`steps-${step.n}`} type="button" className="stephead" aria-expanded={open} onClick={() => setOpen(!open)}>
         <span className="mono stepno">{step.n}</span>
         <span className="stepname">
           {step.name}
@@ -58,7 +51,7 @@ function StepRow({ step, state }: { step: Step; state: RowState }) {
         </span>
         <span className="stepstatus">{state.status === 'waits' ? waitsFor(state, nameOf) : state.status}</span>
       </button>
-      {state.against.length > 0 && step.state === 'open' && <p className="stepblocked">Shut by: {state.against.slice(0, open ? 40 : 3).join('; ')}{!open && state.against.length > 3 ? `; ${state.against.length - 3} more` : ''}</p>}
+      {state.against.length > 0 && step.state === 'open' && <ShutBy against={state.against} open={open} />}
       {open && (
         <div className="stepbody">
           <p className="soft">{more}</p>
@@ -125,76 +118,4 @@ function StepRow({ step, state }: { step: Step; state: RowState }) {
       )}
     </li>
   )
-}
-
-/** Steps of the trade for this kind of build, chosen once and then the build's own. */
-function LayOut() {
-  const { catalogue, state, change } = useBuild()
-  const kinds = Object.keys(catalogue.templates)
-  const said = state.document.options['build_type'] ?? ''
-  const [kind, setKind] = useState(kinds.includes(said) ? said : (kinds[0] ?? ''))
-  return (
-    <div className="options">
-      <label className="field">
-        Kind of build
-        <select value={kind} onChange={(e) => setKind(e.target.value)}>
-          {kinds.map((k) => (
-            <option key={k}>{k}</option>
-          ))}
-        </select>
-      </label>
-      <Button variant="contained" onClick={() => void change([putAt('/steps', catalogue.templates[kind])], `steps laid out: ${kind}`)}>
-        Lay out the steps
-      </Button>
-    </div>
-  )
-}
-
-/** The build's own steps: what can be done today, what holds. */
-export function StepList({ board }: { board: BoardData | undefined }) {
-  const { state } = useBuild()
-  const rows = board?.row_states ?? []
-  const [filter, setFilter] = useState<Filter>('can do')
-  const steps = state.document.steps
-  const states = new Map(rows.map((s) => [s.n, s]))
-  const today = rows.filter((s) => s.status === 'can do').length
-  const fits = (step: Step, status: string) => filter === 'all' || (filter === 'can do' ? status === 'can do' : step.state === 'left out' || step.hold || step.gate !== '')
-  return (
-    <>
-      <section aria-label="Steps">
-        <div className="panelhead">
-          <h2>Steps</h2>
-          <span className="soft">
-            {steps.filter((s) => s.state === 'done').length} of {steps.length} done, {today} can be done today
-          </span>
-        </div>
-        {steps.length === 0 ? (
-          <LayOut />
-        ) : (
-          <>
-            <div className="steptools">
-              <Tabs label="Which steps" names={FILTERS} chosen={filter} choose={setFilter} />
-            </div>
-            {filter === 'links' ? (
-              <Links steps={steps} states={states} />
-            ) : (
-              <ol className="plain steps">
-                {steps.map((step) => {
-                  const one = states.get(step.n)
-                  return one && fits(step, one.status) ? <StepRow key={step.n} step={step} state={one} /> : null
-                })}
-              </ol>
-            )}
-            {filter === 'can do' && today === 0 && <p className="empty">Nothing can be done today: see what the hold points wait for.</p>}
-          </>
-        )}
-      </section>
-      <RowsEditor listKey="steps" words="links, helpers, tools" without={['state', 'as_built', 'by', 'reason', 'until', 'lapsed', 'at']} />
-    </>
-  )
-}
-
-/** The joints below their tightening table. */
-export function Joints() {
-  return <RowsEditor listKey="joints" />
 }

@@ -1,0 +1,124 @@
+import { useState } from 'react'
+import type { Act, Face } from '../api/types'
+import { putInRow } from '../entry/acts'
+import { ChoiceField } from '../entry/ChoiceField'
+import { ELSEWHERE } from '../rows/RowsEditor'
+import type { AnyRow } from '../rows/rows'
+import { RowsTable, TableHint } from '../rows/RowsTable'
+import { useBuild } from '../shell/buildContext'
+import { useLooked } from '../shell/looked'
+import { FaceOptions } from './FaceOptions'
+import { COLUMNS, LAND, letterOf, PINS, pinsOf, type Hole, type Side } from './holes'
+import { MoreOfHole } from './MoreOfHole'
+
+const PLACE = new Set(['u', 'v', 'd'])
+
+/** Holes of one kind: bolts or dowels. */
+function Holes({ side, face, role }: { side: Side; face: Face; role: Hole['role'] }) {
+  const { assessment } = useBuild()
+  const letter = letterOf(side)
+  const holes = face.holes.filter((h) => h.role === role)
+  const last = holes.at(-1)
+  // A pattern repeats its screws: size, land and fastening follow the hole before; the place is for the tape to say.
+  const fresh = { role, d: last?.d ?? null, pitch: last?.pitch ?? null, land: last?.land ?? null, fastening: last?.fastening ?? null }
+  const holeOf = (row: AnyRow) => holes.find((h) => h.n === row.n)
+  const pins = (row: AnyRow) => {
+    const hole = holeOf(row)
+    const at = `/${side}_face/holes/${face.holes.findIndex((h) => h.n === row.n)}`
+    const set = (value: string): Act[] => [
+      putInRow(at, row.n, 'n', 'pin_in_casting', value === 'not said' ? null : value === 'casting' || value === 'both'),
+      putInRow(at, row.n, 'n', 'pin_in_plate', value === 'not said' ? null : value === 'plate' || value === 'both'),
+    ]
+    return <td>{hole && <ChoiceField id={`${side}-${row.n}-pins`} words={`${letter}${row.n} pins`} shown={pinsOf(hole)} choices={PINS} acts={set} />}</td>
+  }
+  return (
+    <RowsTable
+      list={`${side}_face.holes`}
+      address={(n) => `${side}.${n}`}
+      title={role === 'bolt' ? `Bolt holes of the ${side}` : `Dowels of the ${side}`}
+      columns={COLUMNS[role]}
+      rows={holes as unknown as AnyRow[]}
+      called={(row) => `${letter}${row.n}`}
+      letter={letter}
+      head={role === 'bolt' ? 'hole' : 'dowel'}
+      unit={face.unit}
+      fresh={fresh}
+      pastedAs={ELSEWHERE}
+      source={face.evidence.source}
+      adds={role === 'bolt' ? 'Add a hole' : 'Add a dowel'}
+      wanted={(row, field) => PLACE.has(field) && assessment.quantities[`${side}.${row.n}.${field}`]?.value == null}
+      heads={role === 'dowel' ? ['pin stands in'] : []}
+      extra={role === 'dowel' ? pins : undefined}
+      more={(row) => {
+        const hole = holeOf(row)
+        return hole && <MoreOfHole side={side} face={face} hole={hole} />
+      }}
+    />
+  )
+}
+
+/** Metal of the casting's face without a hole: a rib's end, a nib. It belongs to the outline, and no head may sit under it. */
+function OtherLands({ side, face }: { side: Side; face: Face }) {
+  const { assessment } = useBuild()
+  return (
+    <RowsTable
+      list={`${side}_face.lands`}
+      address={(n) => `${side}.land${n}`}
+      title={`Other lands of the ${side}`}
+      columns={LAND}
+      rows={face.lands as unknown as AnyRow[]}
+      called={(row) => row.name || `land ${row.n} of the ${side}`}
+      head="other land"
+      unit={face.unit}
+      copies={false}
+      source={face.evidence.source}
+      adds="Add another land"
+      wanted={(row, field) => PLACE.has(field) && assessment.quantities[`${side}.land${row.n}.${field}`]?.value == null}
+    />
+  )
+}
+
+/** How many there are of what, in words. */
+function words(face: Face): string {
+  const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`
+  const bolts = face.holes.filter((h) => h.role === 'bolt').length
+  const lands = face.lands.length > 0 ? [count(face.lands.length, 'other land')] : []
+  return [count(bolts, 'bolt hole'), count(face.holes.length - bolts, 'dowel'), ...lands, `taken ${face.taken_from === 'front' ? 'looking rearwards' : 'from behind, looking forwards'}`, face.evidence.source].join(', ')
+}
+
+/** One casting's holes by coordinates, as they were taken: side, unit and evidence are said once for the face. */
+export function FacePanel({ side }: { side: Side }) {
+  const { state } = useBuild()
+  const [chosen, setOpen] = useState<boolean | null>(null)
+  const led = useLooked((l) => l.visited.startsWith(`${side}.`))
+  const open = chosen ?? led
+  const face = side === 'engine' ? state.document.engine_face : state.document.gearbox_face
+  // Side, unit and tool are said before the first hole, and seldom after it.
+  const [taken, setTaken] = useState(face.holes.length === 0)
+  return (
+    <section className="face" aria-label={`${side} hole pattern`}>
+      <div className="panelhead">
+        <h2>{side === 'engine' ? 'Engine face' : 'Gearbox face'}</h2>
+        <span className="soft">{words(face)}</span>
+        {open && (
+          <button type="button" className="quiet" aria-expanded={taken} onClick={() => setTaken(!taken)}>
+            how it was taken
+          </button>
+        )}
+        <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? 'close the holes' : 'open the holes'}
+        </button>
+      </div>
+      {open && (
+        <>
+          {taken && <FaceOptions side={side} face={face} />}
+          <Holes side={side} face={face} role="bolt" />
+          <Holes side={side} face={face} role="dowel" />
+          <OtherLands side={side} face={face} />
+          <p className="origin soft">Places: across to the right and up, from the crank axis, as the casting was looked at.</p>
+          <TableHint />
+        </>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,40 @@
+import type { Face } from '../api/types'
+import type { TableColumn } from '../rows/cells'
+
+export type Side = 'engine' | 'gearbox'
+export type Hole = Face['holes'][number]
+
+const FASTENINGS = ['', 'countersunk', 'cap head', 'hex head', 'tapped', 'nut']
+const BACKINGS = ['metal', 'air', 'oil', 'water', 'unknown']
+export const PINS = ['not said', 'none', 'casting', 'plate', 'both'] as const
+
+const column = (field: string, label: string, more: Partial<TableColumn> = {}): TableColumn => ({ field, label, kind: 'length', choices: [], needed: false, mirrors: false, ...more })
+const PLACE = [column('u', 'across', { needed: true, mirrors: true }), column('v', 'up', { needed: true })]
+
+/** What is typed of every hole of a kind; the rest opens under it. */
+export const COLUMNS: Readonly<Record<Hole['role'], readonly TableColumn[]>> = {
+  bolt: [
+    ...PLACE,
+    column('d', 'size', { kind: 'thread', needed: true }),
+    column('land', 'land'),
+    column('plate_hole', 'plate hole'),
+    column('recess', 'recess'),
+    column('fastening', 'fastened by', { kind: 'choice', choices: FASTENINGS, nullable: true }),
+    column('backing', 'behind it', { kind: 'choice', choices: BACKINGS }),
+  ],
+  dowel: [...PLACE, column('d', 'size', { needed: true }), column('land', 'land'), column('stand_out', 'stands out'), column('mating_depth', 'depth for it')],
+}
+export const LAND: readonly TableColumn[] = [column('name', 'name', { kind: 'text' }), ...PLACE, column('d', 'size', { needed: true })]
+
+/** What a bolt hole has beside its line. */
+export const MORE = [
+  ['pitch', 'pitch of the thread'],
+  ['depth', 'thread found, deep'],
+  ['flange', 'flange here'],
+] as const
+
+export const letterOf = (side: Side) => side.charAt(0).toUpperCase()
+export const pinsOf = (h: Hole): string => {
+  if (h.pin_in_casting == null || h.pin_in_plate == null) return 'not said'
+  return h.pin_in_casting ? (h.pin_in_plate ? 'both' : 'casting') : h.pin_in_plate ? 'plate' : 'none'
+}

@@ -1,0 +1,42 @@
+import { useSyncExternalStore } from 'react'
+
+/** A panel over the station: finder, keys, history, something happened, what is open, ways out. */
+export type Panel = '' | 'finder' | 'keys' | 'history' | 'event' | 'open' | 'ways'
+
+/** What is looked at on this screen: it belongs to no build, and a change of it draws only what asks for it. */
+interface Looked {
+  /** Address that the pointer or the hands are on. */
+  readonly lit: string
+  /** Finding that is opened. */
+  readonly finding: string
+  /** Address that somebody was led to: the list that holds it opens. */
+  readonly visited: string
+  readonly panel: Panel
+}
+
+const AWAY: Looked = { lit: '', finding: '', visited: '', panel: '' }
+let now = AWAY
+const listeners = new Set<() => void>()
+const listen = (tell: () => void) => {
+  listeners.add(tell)
+  return () => listeners.delete(tell)
+}
+
+function set(change: Partial<Looked>): void {
+  now = { ...now, ...change }
+  listeners.forEach((tell) => tell())
+}
+
+/** One answer about what is looked at; a component is drawn again only when its answer changes. */
+export const useLooked = <T extends string | boolean>(answer: (looked: Looked) => T): T => useSyncExternalStore(listen, () => answer(now))
+export const lookedNow = (): Looked => now
+
+export const light = (address: string): void => set({ lit: address })
+export const openFinding = (id: string): void => set({ finding: id })
+export const visited = (address: string): void => set({ visited: address, lit: address })
+export const openPanel = (panel: Panel): void => set({ panel })
+export const closePanel = (): void => set({ panel: '' })
+/** Another build is opened: nothing of this one is looked at. */
+export const lookAway = (): void => set(AWAY)
+
+export const useLit = (address: string): boolean => useLooked((l) => l.lit === address)
