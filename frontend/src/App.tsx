@@ -1,10 +1,11 @@
 import { ThemeProvider } from '@mui/material/styles'
-import { useMemo } from 'react'
+import { lazy, Suspense, useMemo } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
-import { BuildsPage } from './builds/BuildsPage'
 import { useSettings } from './shell/settings'
 import { Shell } from './shell/Shell'
 import { pindoTheme } from './theme/theme'
+
+const BuildsPage = lazy(() => import('./builds/BuildsPage'))
 
 export function App() {
   const settings = useSettings()
@@ -12,7 +13,7 @@ export function App() {
   return (
     <ThemeProvider theme={theme}>
       <Routes>
-        <Route path="/" element={<BuildsPage />} />
+        <Route path="/" element={<Suspense fallback={null}><BuildsPage /></Suspense>} />
         <Route path="/build/:id/:station/:question?" element={<Shell />} />
         <Route path="/build/:id" element={<Navigate to="stack" relative="path" replace />} />
         <Route path="*" element={<Navigate to="/" replace />} />

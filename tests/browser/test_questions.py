@@ -157,6 +157,15 @@ class Alternatives(BrowserCase):
         self.assertEqual(self.document(id)["version"], 1)
 
 
+class FirstScreen(BrowserCase):
+    def test_what_the_first_screen_needs_is_less_than_200_kb_compressed(self):
+        page = self.context.request.get(self.base).text()
+        needed = [f"/{name}" for name in re.findall(r'"/(assets/[^"]+\.(?:js|css))"', page)]
+        self.assertGreater(len(needed), 1)
+        files = [self.context.request.get(f"{self.base}{name}").body() for name in needed]
+        self.assertLess(sum(len(gzip.compress(f, 9)) for f in files), 200_000)
+
+
 class Paper(BrowserCase):
     def test_ctrl_p_opens_the_sheet_and_a_file_that_is_refused_says_why_on_the_screen(self):
         page, id = self.demo_copy("stack")

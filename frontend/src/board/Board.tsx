@@ -3,6 +3,7 @@ import type { Drawing, Finding } from '../api/types'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { Callouts } from './Callouts'
+import { drawnAt } from './em'
 import { DragHandle } from './DragHandle'
 import { GapMark, gapShown } from './GapMark'
 import { fit, lettersNear, nearerPart, type Box, type Bubble, type Place } from './place'
@@ -68,7 +69,7 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
     <div className="board" role="group" aria-label={label}>
       <div className="boardpicture" ref={ref}>
         {size.width > 0 && (
-          <svg width={size.width} height={size.height}>
+          <svg {...drawnAt(size.width, size.height)}>
             <desc>{drawing.view}</desc>
             <defs>
               <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { Chart, System } from '../api/types'
 import { figure, inShown, unitOf } from '../api/units'
 import { useBuild } from '../shell/buildContext'
+import { drawnAt } from './em'
 import { useSize } from './useSize'
 
 interface Axis {
@@ -60,7 +61,7 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
   const nameAt = (i: number) => lines.slice(0, i).reduce((at, line) => at + SAMPLE + 16 + LETTER * line.name.length, NAMES)
   const limit = angles[0]?.limit
   return (
-    <svg width={width} height={height} role="img" aria-label={`${chart.title}: ${chart.series.map((s) => s.name).join(', ')}`}>
+    <svg {...drawnAt(width, height)} role="img" aria-label={`${chart.title}: ${chart.series.map((s) => s.name).join(', ')}`}>
       <text x={EDGE.left} y={14} className="chartname">
         {chart.title}
       </text>

@@ -2,6 +2,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Handle } from '../api/types'
 import { figure, unitOf } from '../api/units'
 import { useBuild, useTrial } from '../shell/buildContext'
+import { EM } from './em'
 import type { Place } from './place'
 
 interface Start {
@@ -54,6 +55,9 @@ interface Props {
   hold: (on: boolean) => void
 }
 
+/** Where a pointer is in the picture. */
+const pointerIn = (event: PointerEvent, box: DOMRect) => [(event.clientX - box.left) / EM, (event.clientY - box.top) / EM] as const
+
 /** A grip on the board: drag it, or focus it and use the arrow keys. It only ever makes a trial. */
 export function DragHandle({ handle, place, hold }: Props) {
   const { tryValues, system, dimension } = useBuild()
@@ -71,15 +75,17 @@ export function DragHandle({ handle, place, hold }: Props) {
     event.currentTarget.focus()
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
     if (box === undefined) return
-    start.current = { x: event.clientX - box.left, y: event.clientY - box.top, value, valueY, grip: [x, y] }
+    const [px, py] = pointerIn(event, box)
+    start.current = { x: px, y: py, value, valueY, grip: [x, y] }
     hold(true)
   }
   const onMove = (event: PointerEvent<SVGGElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
     if (start.current === null || box === undefined) return
-    const by = [event.clientX - box.left - start.current.x, event.clientY - box.top - start.current.y] as const
+    const [px, py] = pointerIn(event, box)
+    const by = [px - start.current.x, py - start.current.y] as const
     setAt(gripAt(handle, start.current.grip, by, place))
-    const next = dragged(handle, start.current, event.clientX - box.left, event.clientY - box.top, place)
+    const next = dragged(handle, start.current, px, py, place)
     if (next[handle.address] !== value || (both && next[handle.address_y] !== valueY)) tryValues(next)
   }
   const onEnd = () => {

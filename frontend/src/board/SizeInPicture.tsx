@@ -4,6 +4,7 @@ import { figure, written } from '../api/units'
 import { DimensionField, shownUnit } from '../entry/DimensionField'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
+import { EM } from './em'
 import { placeLabels, type Box, type Place } from './place'
 
 const TICK = 6
@@ -77,7 +78,7 @@ function Value({ callout, row, place, taken, width, height, typing, stop }: Besi
     <div
       ref={holder}
       className={`sizebox ${typing ? 'typing' : ''}`}
-      style={{ left: box?.x, top: box?.y }}
+      style={box && { left: box.x * EM, top: box.y * EM }}
       onBlur={(e) => {
         if (!e.currentTarget.contains(e.relatedTarget)) stop()
       }}

@@ -6,6 +6,7 @@ import { useBuild } from '../shell/buildContext'
 import { openFinding, useLooked } from '../shell/looked'
 import { useSettings } from '../shell/settings'
 import { letGo, sceneOf, type Built } from './spaceScene'
+import { EM } from './em'
 import { useSize } from './useSize'
 
 interface Camera {
@@ -67,7 +68,7 @@ export default function Space({ scene: shown, children }: { scene: BoardScene; c
     eye.position.set(middle.x + distance * Math.cos(camera.rise) * Math.cos(camera.turn), middle.y + distance * Math.cos(camera.rise) * Math.sin(camera.turn), middle.z + distance * Math.sin(camera.rise))
     eye.lookAt(middle)
     drawer.setPixelRatio(Math.min(window.devicePixelRatio, 2))
-    drawer.setSize(size.width, size.height, false)
+    drawer.setSize(size.width * EM, size.height * EM, false)
     drawer.render(scene, eye)
     setSpots(
       tight.map((p) => {
@@ -110,7 +111,7 @@ export default function Space({ scene: shown, children }: { scene: BoardScene; c
       >
         <canvas ref={canvas} style={{ width: '100%', height: '100%' }} />
         {spots.map((s) => (
-          <button key={s.key} type="button" className={`spot mono ${s.verdict} ${open === s.finding ? 'chosen' : ''}`} style={{ left: s.x, top: s.y }} onClick={() => openFinding(s.finding)}>
+          <button key={s.key} type="button" className={`spot mono ${s.verdict} ${open === s.finding ? 'chosen' : ''}`} style={{ left: s.x * EM, top: s.y * EM }} onClick={() => openFinding(s.finding)}>
             {s.words}
           </button>
         ))}

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { queries } from '../api/client'
 import type { BuildSummary, Drawing, Verdict } from '../api/types'
+import { drawnAt } from '../board/em'
 import { fit, path } from '../board/place'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { when } from '../shell/when'
@@ -14,7 +15,7 @@ const VERDICTS: readonly Verdict[] = ['fouls', 'tight', 'unmeasured', 'goes']
 function SideView({ drawing }: { drawing: Drawing }) {
   const place = fit(drawing, WIDE, HIGH, 3)
   return (
-    <svg width={WIDE} height={HIGH} aria-hidden="true">
+    <svg {...drawnAt(WIDE, HIGH)} aria-hidden="true">
       {drawing.shapes.map((s, i) => (
         <path key={i} d={path(s.points, place, s.closed)} className={`shape ${s.style} ${s.known ? '' : 'assumed'}`} />
       ))}

@@ -10,7 +10,7 @@ import { BuildLine } from './BuildLine'
 import { DataPanel } from './DataPanel'
 
 /** All builds; a new one, the demo, or one from a file. */
-export function BuildsPage() {
+export default function BuildsPage() {
   const builds = useQuery(queries.builds())
   const client = useQueryClient()
   const navigate = useNavigate()

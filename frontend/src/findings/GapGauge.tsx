@@ -37,7 +37,7 @@ export function GapGauge({ finding, system }: { finding: Finding; system: System
     )
   }
   return (
-    <svg className={`gauge ${finding.verdict}`} viewBox={`0 0 ${WIDTH} 30`} width={WIDTH} height="30" aria-hidden="true">
+    <svg className={`gauge ${finding.verdict}`} viewBox={`0 0 ${WIDTH} 30`} width={`${WIDTH / 16}rem`} height="1.875rem" aria-hidden="true">
       <defs>
         <pattern id={id} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <line x1="0" y1="0" x2="0" y2="6" stroke="var(--fouls)" strokeWidth="1.2" opacity="0.55" />

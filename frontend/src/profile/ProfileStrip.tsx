@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
 import type { Drawing } from '../api/types'
 import { fit, path, type Place } from '../board/place'
+import { drawnAt, EM } from '../board/em'
 import { useSize } from '../board/useSize'
 import { ToolInHand } from '../entry/ToolInHand'
 import { worstFirst } from '../findings/order'
@@ -49,7 +50,7 @@ export function ProfileStrip({ plan, swap }: Props) {
     <section className={`profile ${large ? 'large' : ''}`} aria-label="Profile of the build">
       <div className="profilepicture" ref={ref}>
         {size.width > 0 && (
-          <svg width={size.width} height={size.height} role="img" aria-label={drawing.view}>
+          <svg {...drawnAt(size.width, size.height)} role="img" aria-label={drawing.view}>
             {drawing.shapes.map((shape, i) => (
               <path key={i} d={path(shape.points, place, shape.closed)} className={`shape ${shape.style} ${shape.known ? '' : 'assumed'}`}>
                 <title>{shape.known ? shape.part : `${shape.part}: not all of it is measured`}</title>
@@ -66,7 +67,7 @@ export function ProfileStrip({ plan, swap }: Props) {
             ))}
           </svg>
         )}
-        <ul className="flags" style={{ width: column }}>
+        <ul className="flags" style={{ width: column * EM }}>
           {flags.map(({ finding }) => (
             <li key={finding.id}>
               <button
@@ -88,7 +89,7 @@ export function ProfileStrip({ plan, swap }: Props) {
             </li>
           ))}
         </ul>
-        <p className="viewpoint" style={large ? undefined : { width: column }}>
+        <p className="viewpoint" style={large ? undefined : { width: column * EM }}>
           {drawing.view}
         </p>
         <div className="profiletools">

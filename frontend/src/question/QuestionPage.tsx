@@ -1,7 +1,6 @@
 import { lazy, Suspense, useState, type ReactNode } from 'react'
 import type { BoardData, QuestionRow } from '../api/types'
 import { useDesk, useDeskPart } from '../entry/useDesk'
-import { Alternatives } from '../shell/Alternatives'
 import { FootLine } from '../shell/FootLine'
 import { TrialLine } from '../shell/TrialLine'
 import { Board } from '../board/Board'
@@ -17,6 +16,7 @@ import { Files } from './Files'
 import { ReadingsView } from './ReadingsView'
 import { TableView } from './TableView'
 
+const Alternatives = lazy(() => import('../shell/Alternatives'))
 const Space = lazy(() => import('../board/Space'))
 const IN_SPACE = 'in space'
 
@@ -81,7 +81,11 @@ function Head({ question }: { question: QuestionRow }) {
       ) : (
         <TrialLine trial={trial} />
       )}
-      {comparing && <Alternatives close={() => compare(false)} />}
+      {comparing && (
+        <Suspense fallback={null}>
+          <Alternatives close={() => compare(false)} />
+        </Suspense>
+      )}
     </>
   )
 }
@@ -109,7 +113,11 @@ export function QuestionPage({ question }: { question: QuestionRow }) {
             <Files question={question} />
           </div>
         )}
-        {Instrument && <Instrument board={board} />}
+        {Instrument && (
+          <Suspense fallback={null}>
+            <Instrument board={board} />
+          </Suspense>
+        )}
         {question.faces.map((side) => (
           <FacePanel key={side} side={side} />
         ))}

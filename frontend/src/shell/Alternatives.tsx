@@ -24,7 +24,7 @@ function Counts({ findings }: { findings: readonly Finding[] }) {
 }
 
 /** Trials that were set aside, side by side with the build as it stands: what each changes, what stands then, what turns. */
-export function Alternatives({ close }: { close: () => void }) {
+export default function Alternatives({ close }: { close: () => void }) {
   const { state, dimension, system } = useBuild()
   const desk = useDesk()
   const aside = useDeskPart(desk, (s) => s.aside)

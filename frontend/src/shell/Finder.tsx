@@ -96,7 +96,7 @@ export function Finder({ close, print }: Props) {
           setAt(0)
         }}
         onKeyDown={onKey}
-        sx={{ px: 4, py: 2, borderBottom: 1, borderColor: 'divider', fontSize: 17 }}
+        sx={{ px: 4, py: 2, borderBottom: 1, borderColor: 'divider', fontSize: '1.0625rem' }}
         inputProps={{ role: 'combobox', 'aria-label': 'Find', 'aria-expanded': true, 'aria-controls': 'finder-rows', 'aria-activedescendant': shown[at] ? `finder-${shown[at].id}` : undefined }}
       />
       <ul id="finder-rows" role="listbox" aria-label="Found" className="finder">

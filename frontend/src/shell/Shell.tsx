@@ -1,30 +1,28 @@
 import { useQuery } from '@tanstack/react-query'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useParams } from 'react-router'
 import { queries } from '../api/client'
 import { STATIONS, type Station } from '../api/types'
 import { goHome, HOME } from '../entry/hands'
 import { DeskHome } from '../entry/useDesk'
 import { FindingsPanel } from '../findings/FindingsPanel'
-import { WaysDrawer } from '../findings/WaysDrawer'
 import { ProfileStrip } from '../profile/ProfileStrip'
 import { QuestionPage } from '../question/QuestionPage'
 import { askedOf, QuestionTabs } from '../question/QuestionTabs'
 import { BuildContextHome, TrialHome } from './buildContext'
 import { useCommands } from './commands'
-import { EventDialog } from './EventDialog'
-import { Finder } from './Finder'
 import { FootBar } from './FootBar'
-import { HistoryDrawer } from './HistoryDrawer'
-import { KeysDialog } from './KeysDialog'
-import { closePanel, lookAway, useLooked } from './looked'
-import { OpenDrawer } from './OpenDrawer'
+import { lookAway, useLooked } from './looked'
 import { settingsNow, useSettings } from './settings'
 import { StationRail } from './StationRail'
 import { TopBar } from './TopBar'
 import { Unopened } from './Unopened'
 import { useBuildController } from './useBuildController'
 import { useGo, useVisit } from './visit'
+
+// What opens over a station is not needed for its first picture: it is fetched right after it, before a hand can ask.
+const fetchPanels = () => import('./Panels')
+const Panels = lazy(fetchPanels)
 
 /** The question of a station that is looked at: as the address says, else the last one, else the first. */
 function useQuestion(station: Station, path: string) {
@@ -39,17 +37,6 @@ function useQuestion(station: Station, path: string) {
     if (key !== '') kept.current.set(station, key)
   }, [key, station])
   return { own, question, key, setAsked }
-}
-
-function Panels({ print }: { print: () => void }) {
-  const panel = useLooked((l) => l.panel)
-  if (panel === 'finder') return <Finder close={closePanel} print={print} />
-  if (panel === 'keys') return <KeysDialog close={closePanel} />
-  if (panel === 'history') return <HistoryDrawer close={closePanel} />
-  if (panel === 'event') return <EventDialog close={closePanel} />
-  if (panel === 'open') return <OpenDrawer close={closePanel} />
-  if (panel === 'ways') return <WaysDrawer close={closePanel} />
-  return null
 }
 
 /** Keys that nobody meant for a field go nowhere: when the focus is lost it goes home. */
@@ -74,6 +61,8 @@ export function Shell() {
     if (asked !== undefined) setAsked(asked)
   }, [asked, setAsked])
   useEffect(() => lookAway, [id])
+  const panelled = useLooked((l) => l.panel !== '')
+  useEffect(() => void fetchPanels(), [])
   const [plan, setPlan] = useState(false)
   const swap = useCallback(() => setPlan((p) => !p), [])
   const go = useGo()
@@ -111,7 +100,11 @@ export function Shell() {
             </main>
             <FindingsPanel station={station} question={key} />
           </div>
-          <Panels print={print} />
+          {panelled && (
+            <Suspense fallback={null}>
+              <Panels print={print} />
+            </Suspense>
+          )}
         </TrialHome.Provider>
       </BuildContextHome.Provider>
     </DeskHome.Provider>

@@ -9,7 +9,7 @@ import { setSettings, useSettings } from './settings'
 export function Brand() {
   return (
     <>
-      <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden="true">
+      <svg width="1.625rem" height="1.25rem" viewBox="0 0 26 20" aria-hidden="true">
         <rect x="1" y="2" width="9" height="16" fill="currentColor" />
         <rect x="15" y="3" width="8" height="14" fill="none" stroke="currentColor" strokeWidth="2" />
       </svg>

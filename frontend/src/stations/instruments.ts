@@ -1,12 +1,5 @@
-import type { ComponentType } from 'react'
+import { lazy, type ComponentType } from 'react'
 import type { BoardData } from '../api/types'
-import { Joints, StepList } from './assemble/StepList'
-import { Entries } from './log/Entries'
-import { Fits } from './log/Fits'
-import { Items, MoneyLines } from './log/lists'
-import { AllSizes } from './survey/AllSizes'
-import { About } from './survey/Survey'
-import { Solids } from './clear/Solids'
 
 export interface Instrument {
   readonly show: ComponentType<{ board: BoardData | undefined }>
@@ -14,15 +7,15 @@ export interface Instrument {
   readonly lists?: readonly string[]
 }
 
-/** What only one question has beside the general page, by its key. */
+/** What only one question has beside the general page, by its key; fetched when the question is opened. */
 export const INSTRUMENTS: Readonly<Record<string, Instrument>> = {
-  'survey.vehicle': { show: About },
-  'survey.evidence': { show: AllSizes },
-  'clear.pairs': { show: Solids, lists: ['solids'] },
-  'assemble.steps': { show: StepList, lists: ['steps'] },
-  'assemble.joints': { show: Joints, lists: ['joints'] },
-  'log.journal': { show: Entries, lists: ['log'] },
-  'log.fits': { show: Fits, lists: ['fits'] },
-  'log.items': { show: Items, lists: ['provisional'] },
-  'log.money': { show: MoneyLines, lists: ['money'] },
+  'survey.vehicle': { show: lazy(() => import('./survey/Survey')) },
+  'survey.evidence': { show: lazy(() => import('./survey/AllSizes')) },
+  'clear.pairs': { show: lazy(() => import('./clear/Solids')), lists: ['solids'] },
+  'assemble.steps': { show: lazy(() => import('./assemble/StepList')), lists: ['steps'] },
+  'assemble.joints': { show: lazy(() => import('./assemble/Joints')), lists: ['joints'] },
+  'log.journal': { show: lazy(() => import('./log/Entries')), lists: ['log'] },
+  'log.fits': { show: lazy(() => import('./log/Fits')), lists: ['fits'] },
+  'log.items': { show: lazy(() => import('./log/Items')), lists: ['provisional'] },
+  'log.money': { show: lazy(() => import('./log/Money')), lists: ['money'] },
 }

@@ -31,18 +31,18 @@ export function pindoTheme(name: ThemeName): Theme {
       MuiButton: {
         defaultProps: { disableElevation: true, size: 'small' },
         styleOverrides: {
-          root: { minHeight: 32, padding: '3px 12px', fontSize: 15, '@media (pointer: coarse)': { minHeight: 44 } },
+          root: { minHeight: '2rem', padding: '3px 12px', fontSize: '0.9375rem', '@media (pointer: coarse)': { minHeight: '2.75rem' } },
           outlined: { borderColor: c.blue },
           text: { color: c.ink },
         },
       },
       MuiDialog: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { border: `1px solid ${c.ink}`, boxShadow: 'none', backgroundImage: 'none' } } },
-      MuiDialogTitle: { styleOverrides: { root: { fontSize: 17, fontWeight: 700, padding: '14px 18px 6px' } } },
+      MuiDialogTitle: { styleOverrides: { root: { fontSize: '1.0625rem', fontWeight: 700, padding: '14px 18px 6px' } } },
       MuiDialogContent: { styleOverrides: { root: { padding: '6px 18px 14px' } } },
       MuiDialogActions: { styleOverrides: { root: { padding: '8px 18px 14px' } } },
-      MuiInputBase: { styleOverrides: { root: { fontSize: 15 } } },
+      MuiInputBase: { styleOverrides: { root: { fontSize: '0.9375rem' } } },
       MuiTextField: { defaultProps: { size: 'small', variant: 'standard', fullWidth: true } },
-      MuiInputLabel: { styleOverrides: { root: { fontSize: 15, color: c.soft } } },
+      MuiInputLabel: { styleOverrides: { root: { fontSize: '0.9375rem', color: c.soft } } },
       MuiDrawer: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { borderLeft: `1px solid ${c.ink}`, boxShadow: 'none', backgroundImage: 'none' } } },
     },
   })

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { drawnAt } from '../../board/em'
 import type { Step, RowState } from '../../api/types'
 
 const ROW = 26
@@ -29,7 +30,7 @@ export function Links({ steps, states }: { steps: Step[]; states: Map<number, Ro
         ))}
       </p>
       <div className="tablescroll">
-        <svg width={SPINE + 520} height={TOP * 2 + (steps.length - 1) * ROW} role="group" aria-label="Steps and their links">
+        <svg {...drawnAt(SPINE + 520, TOP * 2 + (steps.length - 1) * ROW)} role="group" aria-label="Steps and their links">
           {links.map((l) => {
             const [a, b] = [row.get(l.before), row.get(l.after)]
             if (a === undefined || b === undefined) return null

@@ -41,7 +41,7 @@ function LayOut() {
 }
 
 /** The build's own steps: what can be done today, what holds. */
-export function StepList({ board }: { board: BoardData | undefined }) {
+export default function StepList({ board }: { board: BoardData | undefined }) {
   const { state } = useBuild()
   const rows = board?.row_states ?? []
   const [filter, setFilter] = useState<Filter>('can do')
@@ -83,9 +83,4 @@ export function StepList({ board }: { board: BoardData | undefined }) {
       <RowsEditor listKey="steps" led={false} words="links, helpers, tools" without={['state', 'as_built', 'by', 'reason', 'until', 'lapsed', 'at']} />
     </>
   )
-}
-
-/** The joints below their tightening table. */
-export function Joints() {
-  return <RowsEditor listKey="joints" />
 }

@@ -1,6 +1,6 @@
 import { RowsEditor } from '../../rows/RowsEditor'
 
 /** The solids of unit and chassis; a new one begins as a box. */
-export function Solids() {
+export default function Solids() {
   return <RowsEditor listKey="solids" fresh={{ shape: 'box' }} />
 }

@@ -7,7 +7,7 @@ import { setSettings, useSettings } from '../../shell/settings'
 import { Photo } from './Photo'
 
 /** Entries, newest first, with their pictures; a new one in one line. */
-export function Entries() {
+export default function Entries() {
   const { state, change } = useBuild()
   const [text, setText] = useState('')
   const { who } = useSettings()

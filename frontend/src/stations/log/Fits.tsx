@@ -75,7 +75,7 @@ function OneFit({ fit }: { fit: Fit }) {
 }
 
 /** Trial fits: predicted and measured side by side, in a stated attitude. */
-export function Fits() {
+export default function Fits() {
   const { state, assessment, catalogue, change } = useBuild()
   const [name, setName] = useState('')
   const [on, setOn] = useState('')

@@ -3,7 +3,7 @@ import { useBuild } from '../../shell/buildContext'
 import { stationName } from '../../shell/StationRail'
 
 /** Every dimension of the build with its evidence, by question; a size that several ask for stands once. */
-export function AllSizes() {
+export default function AllSizes() {
   const { catalogue } = useBuild()
   const before = (n: number) => new Set(catalogue.questions.slice(0, n).flatMap((q) => q.ledger.map((l) => l.key)))
   return (

@@ -5,7 +5,7 @@ import { stationName } from '../../shell/StationRail'
 import { useVisit } from '../../shell/visit'
 
 /** The build in words, and what to measure next. */
-export function About() {
+export default function About() {
   const { assessment, system, state } = useBuild()
   const visit = useVisit()
   const doc = state.document
