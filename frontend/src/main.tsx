@@ -13,6 +13,8 @@ import { App } from './App'
 const nonce = document.querySelector('meta[name="csp-nonce"]')?.getAttribute('content') ?? undefined
 const cache = createCache({ key: 'p', nonce, prepend: true })
 const client = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000 } } })
+// A page that was open while Pindo was brought up to date asks for parts that are gone: it is loaded anew, and what was typed is kept.
+window.addEventListener('vite:preloadError', () => window.location.reload())
 const root = document.getElementById('root')
 if (root === null) throw new Error('The page has no root element.')
 

@@ -72,6 +72,7 @@ class ANewBuild(BrowserCase):
         page.wait_for_selector(".findings .finding")
         id = page.url.split("/")[4]
         self.ask(page, "survey.evidence")
+        page.wait_for_selector("main .line")
         keys = page.evaluate(
             "() => [...document.querySelectorAll('main .line')].filter(l =>"
             " l.querySelector('.unit').textContent === 'mm').map(l => l.id.slice(5))"

@@ -1,5 +1,6 @@
 """The screen of questions: all in sight, sizes in the picture, lists, another screen."""
 
+import gzip
 import re
 
 from playwright.sync_api import expect
@@ -155,6 +156,48 @@ class Alternatives(BrowserCase):
         expect(page.get_by_label("Trial", exact=True)).to_contain_text("18.00 mm → 17.50 mm")
         self.verdict(page, "stack.pilot_engagement", "goes")
         self.assertEqual(self.document(id)["version"], 1)
+
+
+class KeyboardOnly(BrowserCase):
+    def test_a_small_job_takes_fewer_than_200_presses(self):
+        """From no build to a spacing that is judged, tried, kept and printed, hands on the keys."""
+        page, presses = self.context.new_page(), 0
+
+        def press(*keys):
+            nonlocal presses
+            for key in keys:
+                presses += 1
+                page.keyboard.press("Space" if key == " " else key)
+
+        page.goto(self.base)
+        page.wait_for_selector(".newbuild")
+        press("Alt+n", *"Tug", "Enter")
+        page.wait_for_selector('main[aria-label="survey station"]')
+        press("Alt+3")
+        page.wait_for_selector("#figure-crank_flange_mm")
+        press("F3", "Alt+n")
+        taken = ("4.03", "42", "10", "28.1", "1", "18", "26.7", "24", "1.5", "0", "14", "317.9")
+        for i, typed in enumerate(taken):
+            expect(page.locator(".line input:focus")).to_have_value("")
+            if i == 6:
+                press("F4")
+            press(*typed, "Enter")
+        press("Alt+f", *"pilot bearing sits", "Enter")
+        expect(page.get_by_label("Pilot bearing sits in")).to_be_focused()
+        press("c")
+        expect(page.locator(".saved")).to_contain_text(re.compile("^saved"))
+        self.verdict(page, "stack.pilot_engagement", "tight")
+        press("Alt+f", *"adapter plate", "Enter")
+        expect(page.locator("#figure-plate_mm")).to_be_focused()
+        press(*"17.8", "Shift+Enter")
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("18.00 → 17.8")
+        press("Alt+k")
+        expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
+        with page.context.expect_page() as opened:
+            press("Alt+p")
+        opened.value.close()
+        expect(page.locator("#figure-plate_mm")).to_have_value("17.80")
+        self.assertLess(presses, 200)
 
 
 class FirstScreen(BrowserCase):

@@ -58,7 +58,7 @@ class TheWholeBuild(BrowserCase):
             back.press("Enter")
             expect(page.get_by_label(f"Mount {n}, name")).to_be_visible()
         expect(page.locator('[data-finding="seat.mounts"]')).to_have_count(0)
-        expect(page.get_by_role("button", name=re.compile("^remove mount"))).to_have_count(3)
+        expect(page.get_by_role("button", name=re.compile("^remove Mount"))).to_have_count(3)
         number = page.get_by_label("Mount 3, number")
         number.fill("2")
         number.press("Enter")

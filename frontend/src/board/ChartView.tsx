@@ -30,7 +30,7 @@ function scaleOf(values: readonly number[]): Axis & { readonly ticks: readonly n
 }
 
 /** Lines over one variable: angles on the left scale, lengths on the right one. */
-export function ChartView({ chart, children }: { chart: Chart; children?: ReactNode }) {
+export default function ChartView({ chart, children }: { chart: Chart; children?: ReactNode }) {
   const { system } = useBuild()
   const [ref, size] = useSize<HTMLDivElement>()
   return (

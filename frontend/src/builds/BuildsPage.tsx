@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button'
 import TextField from '@mui/material/TextField'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useEffect, useRef, useState, type FormEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { api, queries } from '../api/client'
 import type { BuildState } from '../api/types'
@@ -28,6 +28,16 @@ export default function BuildsPage() {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
   }
+  const first = useRef<HTMLInputElement>(null)
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!event.altKey || event.code !== 'KeyN') return
+      event.preventDefault()
+      first.current?.focus()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
   const remove = async (id: string, tag: string) => {
     try {
       await api.remove(id, tag)
@@ -86,8 +96,10 @@ export default function BuildsPage() {
       </ul>
       <p className="soft">A file with a build can be dropped anywhere on this page.</p>
       <form onSubmit={create} className="newbuild">
-        <h2>New build</h2>
-        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+        <h2>
+          New build <kbd>Alt N</kbd>
+        </h2>
+        <TextField label="Name" inputRef={first} value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
         <TextField label="Vehicle" value={vehicle} onChange={(e) => setVehicle(e.target.value)} />
         <TextField label="Engine" value={engine} onChange={(e) => setEngine(e.target.value)} />
         <TextField label="Gearbox" value={gearbox} onChange={(e) => setGearbox(e.target.value)} />

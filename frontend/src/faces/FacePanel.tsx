@@ -87,7 +87,7 @@ function words(face: Face): string {
 }
 
 /** One casting's holes by coordinates, as they were taken: side, unit and evidence are said once for the face. */
-export function FacePanel({ side }: { side: Side }) {
+export default function FacePanel({ side }: { side: Side }) {
   const { state } = useBuild()
   const [chosen, setOpen] = useState<boolean | null>(null)
   const led = useLooked((l) => l.visited.startsWith(`${side}.`))

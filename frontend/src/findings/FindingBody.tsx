@@ -157,7 +157,7 @@ function ItIsSo({ finding }: { finding: Finding }) {
 }
 
 /** What a finding says when it is opened: why, doubt, ways out, caution, source of the limit. */
-export function FindingBody({ finding, elsewhere }: { finding: Finding; elsewhere: Station | null }) {
+export default function FindingBody({ finding, elsewhere }: { finding: Finding; elsewhere: Station | null }) {
   const go = useGo()
   const visit = useVisit()
   const opened = useOpened(finding)

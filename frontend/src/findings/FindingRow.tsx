@@ -1,9 +1,10 @@
-import { memo } from 'react'
+import { lazy, memo, Suspense } from 'react'
 import type { Finding, Station, System } from '../api/types'
 import { openFinding, useLooked } from '../shell/looked'
-import { FindingBody } from './FindingBody'
 import { GapGauge } from './GapGauge'
 import { VerdictGlyph } from './VerdictGlyph'
+
+const FindingBody = lazy(() => import('./FindingBody'))
 
 interface Props {
   finding: Finding
@@ -33,7 +34,11 @@ export const FindingRow = memo(function FindingRow({ finding, system, elsewhere 
         </span>
       </button>
       <GapGauge finding={finding} system={system} />
-      {open && <FindingBody finding={finding} elsewhere={elsewhere} />}
+      {open && (
+        <Suspense fallback={null}>
+          <FindingBody finding={finding} elsewhere={elsewhere} />
+        </Suspense>
+      )}
     </li>
   )
 })

@@ -3,6 +3,7 @@ import type { Catalogue, QuestionRow } from '../api/types'
 import { ChoiceField } from '../entry/ChoiceField'
 import { putAt } from '../entry/acts'
 import { WordsField } from '../entry/WordsField'
+import { Hint } from '../hints/Hint'
 import { useBuild } from '../shell/buildContext'
 import { LedgerLine } from './LedgerLine'
 
@@ -46,10 +47,13 @@ function Options({ options }: { options: Catalogue['options'] }) {
       {options.map((o) => {
         const one = { id: `options-${o.key}`, words: o.name, labelled: true, shown: state.document.options[o.key] ?? '', acts: (value: string) => [putAt(`/options/${o.key}`, value)] }
         return (
-          <label key={o.key} className="field">
-            {o.name}
-            {o.choices.length > 0 ? <ChoiceField {...one} choices={[['', o.default === '' ? 'not said' : `not said: ${o.default}`], ...o.choices]} /> : <WordsField {...one} maxLength={120} />}
-          </label>
+          <span key={o.key} className="optionhint">
+            <label className="field">
+              {o.name}
+              {o.choices.length > 0 ? <ChoiceField {...one} choices={[['', o.default === '' ? 'not said' : `not said: ${o.default}`], ...o.choices]} /> : <WordsField {...one} maxLength={120} />}
+            </label>
+            <Hint word={o.key} name={o.name.toLowerCase()} />
+          </span>
         )
       })}
     </div>

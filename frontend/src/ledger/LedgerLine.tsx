@@ -1,11 +1,12 @@
-import { memo, useState } from 'react'
+import { lazy, memo, Suspense, useState } from 'react'
 import type { Build, DimensionRow, Resolved, System } from '../api/types'
 import { figure, written } from '../api/units'
 import { DimensionField, shownUnit } from '../entry/DimensionField'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { light, useLit } from '../shell/looked'
 import { sourceClass, sourceMark } from './source'
-import { StatementEditor } from './StatementEditor'
+
+const StatementEditor = lazy(() => import('./StatementEditor'))
 
 function hint(row: DimensionRow, q: Resolved | undefined): string {
   if (q?.status === 'contradiction') return 'two statements cannot both hold: choose one'
@@ -81,7 +82,11 @@ const Line = memo(function Line({ letter, row, document, q, system, trying, advi
         {missing ? (q?.status ?? 'missing') : `${q.source ?? ''}${q.tool ? ` · ${q.tool}` : ''}${q.takes > 1 ? ` · ${q.takes} takes` : ''}`}
         {q?.provisional ? ' · provisional' : ''}
       </button>
-      {open && <StatementEditor row={row} unit={unit} />}
+      {open && (
+        <Suspense fallback={null}>
+          <StatementEditor row={row} unit={unit} />
+        </Suspense>
+      )}
     </li>
   )
 })

@@ -73,7 +73,7 @@ function StatementRow({ row, unit, statement: s, index }: Props & { statement: S
 }
 
 /** All that was ever said of one dimension: takes, source, tool, ±, note; another statement, and which one stands. */
-export function StatementEditor({ row, unit }: Props) {
+export default function StatementEditor({ row, unit }: Props) {
   const { catalogue, state, assessment } = useBuild()
   const { who } = useSettings()
   const desk = useDesk()

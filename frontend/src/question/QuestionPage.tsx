@@ -4,10 +4,8 @@ import { useDesk, useDeskPart } from '../entry/useDesk'
 import { FootLine } from '../shell/FootLine'
 import { TrialLine } from '../shell/TrialLine'
 import { Board } from '../board/Board'
-import { ChartView } from '../board/ChartView'
 import { mirrored } from '../board/mirror'
 import { Tabs } from '../board/Tabs'
-import { FacePanel } from '../faces/FacePanel'
 import { Ledger } from '../ledger/Ledger'
 import { RowsEditor } from '../rows/RowsEditor'
 import { useBuild, useTrial } from '../shell/buildContext'
@@ -17,6 +15,8 @@ import { ReadingsView } from './ReadingsView'
 import { TableView } from './TableView'
 
 const Alternatives = lazy(() => import('../shell/Alternatives'))
+const ChartView = lazy(() => import('../board/ChartView'))
+const FacePanel = lazy(() => import('../faces/FacePanel'))
 const Space = lazy(() => import('../board/Space'))
 const IN_SPACE = 'in space'
 
@@ -52,7 +52,11 @@ function Pictures({ question, board }: { question: QuestionRow; board: BoardData
           <Space scene={board.scene}>{tools}</Space>
         </Suspense>
       )}
-      {chart && <ChartView chart={chart}>{tools}</ChartView>}
+      {chart && (
+        <Suspense fallback={<div className="board waiting">Loading the chart</div>}>
+          <ChartView chart={chart}>{tools}</ChartView>
+        </Suspense>
+      )}
       {drawing && (
         <Board key={question.key} drawing={drawing} label={question.name} ruler={drawing.rules} edge={32}>
           {tools}
@@ -118,9 +122,11 @@ export function QuestionPage({ question }: { question: QuestionRow }) {
             <Instrument board={board} />
           </Suspense>
         )}
-        {question.faces.map((side) => (
-          <FacePanel key={side} side={side} />
-        ))}
+        <Suspense fallback={null}>
+          {question.faces.map((side) => (
+            <FacePanel key={side} side={side} />
+          ))}
+        </Suspense>
         {board && <ReadingsView readings={board.readings} />}
         <Ledger question={question} />
         {board?.tables.filter((t) => !t.paper_only).map((t) => <TableView key={t.key} table={t} />)}

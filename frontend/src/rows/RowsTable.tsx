@@ -4,6 +4,7 @@ import type { Act, ColumnRow } from '../api/types'
 import { unitOf } from '../api/units'
 import { once } from '../entry/hands'
 import { useDesk } from '../entry/useDesk'
+import { Hint } from '../hints/Hint'
 import { WordsField } from '../entry/WordsField'
 import { useBuild } from '../shell/buildContext'
 import { light } from '../shell/looked'
@@ -69,6 +70,7 @@ export function RowsTable({ list, address, title, columns, rows, called, letter 
                 {columns.map((c) => (
                   <th key={c.field} className={c.field === 'name' ? 'namecell' : ''}>
                     {headed(c)}
+                    <Hint word={c.field} name={c.label} />
                     {c.kind === 'choice' && rows.length > 1 && <ForAll column={c} set={forAll(c)} />}
                   </th>
                 ))}

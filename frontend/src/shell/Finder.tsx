@@ -1,6 +1,4 @@
-import Dialog from '@mui/material/Dialog'
-import InputBase from '@mui/material/InputBase'
-import { useMemo, useState, type KeyboardEvent } from 'react'
+import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { STATIONS } from '../api/types'
 import { rowsOf } from '../rows/rows'
 import { useBuild } from './buildContext'
@@ -27,12 +25,6 @@ export function Finder({ close, print }: Props) {
   const go = useGo()
   const visit = useVisit()
   const [text, setText] = useState('')
-  // The dialog gives the focus back by itself only too late: after the line that was found has it.
-  const [before] = useState(() => document.activeElement)
-  const leave = () => {
-    close()
-    requestAnimationFrame(() => before instanceof HTMLElement && before.focus())
-  }
   const [at, setAt] = useState(0)
   const rows = useMemo((): Row[] => {
     const commands: [string, () => void][] = [
@@ -54,6 +46,7 @@ export function Finder({ close, print }: Props) {
         words: d.name,
         act: () => visit(d.key, d.station),
       })),
+      ...catalogue.options.map((o) => ({ id: `o-${o.key}`, what: `choice, ${o.station}`, words: o.name, act: () => visit(o.key, o.station) })),
       ...catalogue.lists.flatMap((list) =>
         rowsOf(state.document, list.key).map((row) => ({ id: `r-${list.key}-${row.n}`, what: `${list.one.toLowerCase()}, ${list.station}`, words: `${row.n} ${row.name}`, act: () => visit(`${list.key}.${row.n}`, list.station) })),
       ),
@@ -81,23 +74,32 @@ export function Finder({ close, print }: Props) {
     else return
     event.preventDefault()
   }
+  const dialog = useRef<HTMLDialogElement>(null)
+  // Closed before it goes, it gives the hands back to where they were.
+  useLayoutEffect(() => {
+    const shownHere = dialog.current
+    shownHere?.showModal()
+    return () => shownHere?.close()
+  }, [])
   return (
-    <Dialog open disableRestoreFocus onClose={leave} aria-labelledby="finder-title" fullWidth maxWidth="sm" slotProps={{ paper: { sx: { alignSelf: 'flex-start', mt: 10 } } }}>
+    <dialog ref={dialog} className="finderbox" aria-labelledby="finder-title" onCancel={close} onClick={(e) => e.target === e.currentTarget && close()}>
       <h2 id="finder-title" className="visually-hidden">
         Find
       </h2>
-      <InputBase
+      <input
         autoFocus
-        fullWidth
         value={text}
-        placeholder="Dimension, finding, part, station or command"
+        placeholder="Dimension, choice, finding, part, station or command"
         onChange={(event) => {
           setText(event.target.value)
           setAt(0)
         }}
         onKeyDown={onKey}
-        sx={{ px: 4, py: 2, borderBottom: 1, borderColor: 'divider', fontSize: '1.0625rem' }}
-        inputProps={{ role: 'combobox', 'aria-label': 'Find', 'aria-expanded': true, 'aria-controls': 'finder-rows', 'aria-activedescendant': shown[at] ? `finder-${shown[at].id}` : undefined }}
+        role="combobox"
+        aria-label="Find"
+        aria-expanded
+        aria-controls="finder-rows"
+        aria-activedescendant={shown[at] ? `finder-${shown[at].id}` : undefined}
       />
       <ul id="finder-rows" role="listbox" aria-label="Found" className="finder">
         {shown.map((row, i) => (
@@ -107,6 +109,6 @@ export function Finder({ close, print }: Props) {
         ))}
       </ul>
       {shown.length === 0 && <p className="finder-none soft">Nothing by that name.</p>}
-    </Dialog>
+    </dialog>
   )
 }

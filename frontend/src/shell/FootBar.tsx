@@ -1,5 +1,5 @@
 import { useBuild } from './buildContext'
-import type { Notice } from './useBuildController'
+import type { Notice } from './notice'
 import { useVisit } from './visit'
 
 interface Props {

@@ -1,15 +1,13 @@
 import { WaysDrawer } from '../findings/WaysDrawer'
 import { EventDialog } from './EventDialog'
-import { Finder } from './Finder'
 import { HistoryDrawer } from './HistoryDrawer'
 import { KeysDialog } from './KeysDialog'
 import { closePanel, useLooked } from './looked'
 import { OpenDrawer } from './OpenDrawer'
 
 /** What is open over the station. */
-export default function Panels({ print }: { print: () => void }) {
+export default function Panels() {
   const panel = useLooked((l) => l.panel)
-  if (panel === 'finder') return <Finder close={closePanel} print={print} />
   if (panel === 'keys') return <KeysDialog close={closePanel} />
   if (panel === 'history') return <HistoryDrawer close={closePanel} />
   if (panel === 'event') return <EventDialog close={closePanel} />

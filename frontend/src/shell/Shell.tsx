@@ -11,8 +11,9 @@ import { QuestionPage } from '../question/QuestionPage'
 import { askedOf, QuestionTabs } from '../question/QuestionTabs'
 import { BuildContextHome, TrialHome } from './buildContext'
 import { useCommands } from './commands'
+import { Finder } from './Finder'
 import { FootBar } from './FootBar'
-import { lookAway, useLooked } from './looked'
+import { closePanel, lookAway, useLooked } from './looked'
 import { settingsNow, useSettings } from './settings'
 import { StationRail } from './StationRail'
 import { TopBar } from './TopBar'
@@ -20,7 +21,7 @@ import { Unopened } from './Unopened'
 import { useBuildController } from './useBuildController'
 import { useGo, useVisit } from './visit'
 
-// What opens over a station is not needed for its first picture: it is fetched right after it, before a hand can ask.
+// What opens over a station is not needed for its first picture: it is fetched right after it. The finder is typed into at once, so it is here.
 const fetchPanels = () => import('./Panels')
 const Panels = lazy(fetchPanels)
 
@@ -61,7 +62,7 @@ export function Shell() {
     if (asked !== undefined) setAsked(asked)
   }, [asked, setAsked])
   useEffect(() => lookAway, [id])
-  const panelled = useLooked((l) => l.panel !== '')
+  const panel = useLooked((l) => l.panel)
   useEffect(() => void fetchPanels(), [])
   const [plan, setPlan] = useState(false)
   const swap = useCallback(() => setPlan((p) => !p), [])
@@ -100,9 +101,10 @@ export function Shell() {
             </main>
             <FindingsPanel station={station} question={key} />
           </div>
-          {panelled && (
+          {panel === 'finder' && <Finder close={closePanel} print={print} />}
+          {panel !== '' && panel !== 'finder' && (
             <Suspense fallback={null}>
-              <Panels print={print} />
+              <Panels />
             </Suspense>
           )}
         </TrialHome.Provider>

@@ -1,36 +1,19 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { api, ApiProblem, queries } from '../api/client'
+import { api, queries } from '../api/client'
 import { useLive } from '../api/live'
 import { boardsWith, changed, differing, nearer } from '../api/changed'
-import type { Act, Boards, BuildChange, BuildState, DimensionRow, NearState, Station, System, TrialState } from '../api/types'
+import type { Act, Boards, BuildChange, BuildState, DimensionRow, System } from '../api/types'
 import { actsOf, Desk, type Answer, type Held } from '../entry/desk'
 import { goHome, tone } from '../entry/hands'
 import { lockerOf, newName } from '../entry/kept'
 import { useDeskPart } from '../entry/useDesk'
 import { settledBy, type Settled } from '../findings/settled'
 import type { BuildContext, Trial } from './buildContext'
+import { answered, passing, told, wordsOf, type Notice } from './notice'
 import { screenHere, settingsNow } from './settings'
+import { useTrialAnswers } from './useTrialAnswers'
 
-/** What has to be told: plain words, and what can be done about it. */
-export interface Notice {
-  readonly text: string
-  /** `data` is trouble of the data itself: it goes when something is stored again; `trial` that of a trial: it goes with the next that is answered; `theirs` is what another screen did. */
-  readonly kind: 'trouble' | 'stepped' | 'data' | 'trial' | 'theirs'
-  /** Takes back what was just undone or redone. */
-  readonly back?: 'undo' | 'redo'
-  /** A change of another hand that may be stepped over all the same. */
-  readonly theirs?: { readonly kind: 'undo' | 'redo'; readonly version: number }
-  /** Where it happened. */
-  readonly place?: { readonly station: Station; readonly address: string }
-}
-
-const ASK_AGAIN_MS = 2000
-const told = (error: unknown): error is ApiProblem => error instanceof ApiProblem && error.problem.status > 0
-/** A full disk, a locked or damaged file, a busy build: it is waited for. What Pindo failed at is not asked again. */
-const passing = (error: ApiProblem) => error.problem.status === 503 || error.problem.status === 507
-const answered = (error: unknown): error is ApiProblem => told(error) && !passing(error)
-const wordsOf = (error: unknown): string => (told(error) ? error.message : 'Pindo does not answer. What you typed and tried is kept here, and asked again.')
 const epochOf = (tag: string) => tag.split('-')[0]
 
 /** The open build: server state, the desk that entries go over, and one trial at a time. */
@@ -120,54 +103,8 @@ export function useBuildController(id: string, system: System, question: string)
   const dimension = useCallback((key: string): DimensionRow | undefined => rows.get(key), [rows])
   const acts = useMemo(() => actsOf(trying, (key) => dimension(key)?.unit ?? ''), [dimension, trying])
 
-  // One trial request at a time: while it runs only the newest waits, and an answer is shown only while its trial is.
-  // The question that is looked at answers first; all the others follow once the hand rests.
-  const [result, setResult] = useState<TrialState | null>(null)
-  const [near, setNear] = useState<NearState | null>(null)
-  const asking = useRef(false)
-  const wanted = useRef<{ acts: Act[]; question: string } | null>(null)
-  const again = useRef<() => void>(() => undefined)
-  const ask = useCallback(async () => {
-    if (asking.current) return
-    asking.current = true
-    while (wanted.current !== null) {
-      const { acts: mine, question: at } = wanted.current
-      wanted.current = null
-      try {
-        if (at !== '') {
-          const first = await api.near(id, mine, at)
-          if (desk.now().trial === null) continue
-          setNear(first)
-          if (wanted.current !== null) continue
-        }
-        const found = await api.trial(id, mine, at)
-        if (desk.now().trial === null) continue
-        setResult(found)
-        setNear(null)
-        setNotice((now) => (now?.kind === 'trial' ? null : now))
-      } catch (error) {
-        if (desk.now().trial === null) continue
-        setNotice({ text: wordsOf(error), kind: 'trial' })
-        if (!answered(error)) window.setTimeout(() => again.current(), ASK_AGAIN_MS)
-      }
-    }
-    asking.current = false
-  }, [desk, id])
-  const version = state?.version
-  const ready = state !== undefined && catalogue.data !== undefined
-  useEffect(() => {
-    if (!ready) return
-    // Another question wants its own pictures of the trial; another version wants it asked anew.
-    wanted.current = trying === null ? null : { acts, question }
-    again.current = () => {
-      wanted.current = desk.now().trial === null ? null : { acts, question }
-      void ask()
-    }
-    if (trying === null) {
-      setResult(null)
-      setNear(null)
-    } else void ask()
-  }, [acts, ask, desk, question, ready, trying, version])
+  const tell = useCallback((notice: Notice | null) => setNotice((now) => notice ?? (now?.kind === 'trial' ? null : now)), [])
+  const { result, near } = useTrialAnswers({ id, desk, acts, question, version: state?.version, ready: state !== undefined && catalogue.data !== undefined, tell })
 
   const drop = useCallback(() => {
     desk.drop()

@@ -8,7 +8,7 @@ import { visited } from './looked'
 /** Whether a question asks for an address: in its ledger, its lists or its castings. */
 function asksFor(question: QuestionRow, address: string): boolean {
   const within = (key: string) => address === key || address.startsWith(`${key}.`)
-  return question.ledger.some((l) => l.key === address) || question.lists.some(within) || question.faces.some(within)
+  return question.ledger.some((l) => l.key === address) || question.options.includes(address) || question.lists.some(within) || question.faces.some(within)
 }
 
 /** Where an address is asked for: at `station` if it is asked there, else at its own station; a ledger before lists. */
@@ -20,10 +20,10 @@ export function questionOf(catalogue: Catalogue, address: string, station?: Stat
 
 const PATIENCE_MS = 5000
 
-/** The field of a size, the cell of a row or the number of the row, by its address. */
+/** The field of a size, a choice, the cell of a row or the number of the row, by its address. */
 function fieldOf(address: string): HTMLElement | null {
   const cell = address.replaceAll('.', '-')
-  return document.getElementById(`figure-${address}`) ?? document.getElementById(cell) ?? document.getElementById(`${cell}-n`)
+  return document.getElementById(`figure-${address}`) ?? document.getElementById(`options-${address}`) ?? document.getElementById(cell) ?? document.getElementById(`${cell}-n`)
 }
 
 /** Brings the field of an address into sight and the hands to it, once its station is on the screen. */
