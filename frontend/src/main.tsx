@@ -1,7 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
 import './theme/tokens.css'
-import './theme/layout.css'
+import './theme/shared.css'
 import createCache from '@emotion/cache'
 import { CacheProvider } from '@emotion/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'

@@ -682,7 +682,7 @@ class Reachable(BrowserCase):
         page, _ = self.demo_copy()
         for key in ("Alt+0", "Alt+f", "Alt+h"):
             page.keyboard.press(key)
-            page.wait_for_selector("[role=dialog]")
+            page.get_by_role("dialog").wait_for()
             self.assertEqual(self.axe(page), [], f"dialog {key}")
             page.keyboard.press("Escape")
         page.goto(self.base)

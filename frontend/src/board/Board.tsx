@@ -11,6 +11,7 @@ import { Ruler } from './Ruler'
 import { Shapes } from './Shapes'
 import { SizeBox, SizeLine } from './SizeInPicture'
 import { useSize } from './useSize'
+import './board.css'
 
 interface Props {
   drawing: Drawing

@@ -2,6 +2,7 @@ import { memo } from 'react'
 import { useBuild } from '../shell/buildContext'
 import { light, useLit } from '../shell/looked'
 import type { Bubble } from './place'
+import './board.css'
 
 // Two letters want a longer bubble than one.
 const bubbleHalf = (letter: string) => (letter.length > 1 ? 16 : 10.5)

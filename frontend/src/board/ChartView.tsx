@@ -4,6 +4,7 @@ import { figure, inShown, unitOf } from '../api/units'
 import { useBuild } from '../shell/buildContext'
 import { drawnAt } from './em'
 import { useSize } from './useSize'
+import './board.css'
 
 interface Axis {
   readonly low: number

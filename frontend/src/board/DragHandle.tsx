@@ -4,8 +4,11 @@ import { figure, unitOf } from '../api/units'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { EM } from './em'
 import type { Place } from './place'
+import './board.css'
 
 interface Start {
+  /** Where the picture stands on the screen: it does not move while something is dragged. */
+  readonly box: DOMRect
   readonly x: number
   readonly y: number
   readonly value: number
@@ -20,7 +23,7 @@ const snap = (value: number, handle: Handle): number => {
 }
 
 /** Values that a drag gives: along x and y for places, round the crank axis for the clocking. */
-export function dragged(handle: Handle, start: Start, x: number, y: number, place: Place): Readonly<Record<string, number>> {
+export function dragged(handle: Handle, start: Omit<Start, 'box'>, x: number, y: number, place: Place): Readonly<Record<string, number>> {
   if (handle.turns) {
     const angle = (px: number, py: number) => (Math.atan2(px - place.x(0), place.y(0) - py) * 180) / Math.PI
     const turn = angle(x, y) - angle(start.x, start.y)
@@ -76,13 +79,12 @@ export function DragHandle({ handle, place, hold }: Props) {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
     if (box === undefined) return
     const [px, py] = pointerIn(event, box)
-    start.current = { x: px, y: py, value, valueY, grip: [x, y] }
+    start.current = { box, x: px, y: py, value, valueY, grip: [x, y] }
     hold(true)
   }
   const onMove = (event: PointerEvent<SVGGElement>) => {
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
-    if (start.current === null || box === undefined) return
-    const [px, py] = pointerIn(event, box)
+    if (start.current === null) return
+    const [px, py] = pointerIn(event, start.current.box)
     const by = [px - start.current.x, py - start.current.y] as const
     setAt(gripAt(handle, start.current.grip, by, place))
     const next = dragged(handle, start.current, px, py, place)

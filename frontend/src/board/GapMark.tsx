@@ -3,6 +3,7 @@ import { figure } from '../api/units'
 import { useBuild } from '../shell/buildContext'
 import { openFinding, useLooked } from '../shell/looked'
 import type { Place } from './place'
+import './board.css'
 
 /** Whether a gap is drawn: what fouls or is tight always is, the rest while its finding is opened. */
 export const gapShown = (finding: Finding | undefined, open: string): finding is Finding => finding !== undefined && (finding.verdict === 'fouls' || finding.verdict === 'tight' || open === finding.id)

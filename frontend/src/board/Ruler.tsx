@@ -1,6 +1,7 @@
 import type { Drawing } from '../api/types'
 import { useBuild } from '../shell/buildContext'
 import type { Place } from './place'
+import './board.css'
 
 /** Station ruler under the section, in the unit of the screen. */
 export function Ruler({ drawing, place, width, y }: { drawing: Drawing; place: Place; width: number; y: number }) {

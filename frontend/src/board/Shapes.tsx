@@ -1,6 +1,7 @@
 import { useMemo } from 'react'
 import type { Drawing } from '../api/types'
 import { path, placeLabels, type Box, type Label, type Place } from './place'
+import './board.css'
 
 const HOLE_LABELLED = (r: Drawing['rounds'][number]) => r.label !== '' && r.style !== 'land'
 const CENTRED = new Set(['pulley', 'idler'])

@@ -6,6 +6,7 @@ import { useBuild, useTrial } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { EM } from './em'
 import { placeLabels, type Box, type Place } from './place'
+import './board.css'
 
 const TICK = 6
 

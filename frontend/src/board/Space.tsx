@@ -8,6 +8,7 @@ import { useSettings } from '../shell/settings'
 import { letGo, sceneOf, type Built } from './spaceScene'
 import { EM } from './em'
 import { useSize } from './useSize'
+import './board.css'
 
 interface Camera {
   readonly turn: number

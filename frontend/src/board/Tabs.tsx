@@ -1,3 +1,4 @@
+import './board.css'
 /** A row of views of one board; arrow keys move between them as tabs do. */
 export function Tabs<T extends string>({ label, names, chosen, choose }: { label: string; names: readonly (readonly [T, string])[]; chosen: T; choose: (name: T) => void }) {
   const move = (by: number) => {

@@ -7,6 +7,7 @@ import { drawnAt } from '../board/em'
 import { fit, path } from '../board/place'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { when } from '../shell/when'
+import './builds.css'
 
 const [WIDE, HIGH] = [190, 64]
 const VERDICTS: readonly Verdict[] = ['fouls', 'tight', 'unmeasured', 'goes']

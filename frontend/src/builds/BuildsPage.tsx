@@ -8,6 +8,7 @@ import type { BuildState } from '../api/types'
 import { Brand } from '../shell/TopBar'
 import { BuildLine } from './BuildLine'
 import { DataPanel } from './DataPanel'
+import './builds.css'
 
 /** All builds; a new one, the demo, or one from a file. */
 export default function BuildsPage() {

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { api, queries } from '../api/client'
 import type { Looked } from '../api/types'
 import { when } from '../shell/when'
+import './builds.css'
 
 const size = (bytes: number) => (bytes < 1e6 ? `${Math.round(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
 const found = (looked: Looked) => (looked.problems.length === 0 ? `sound, ${looked.builds} builds` : looked.problems.join('; '))

@@ -3,6 +3,7 @@ import { figure, unitOf } from '../api/units'
 import { sourceClass } from '../ledger/source'
 import { FigureField } from './FigureField'
 import { useDesk } from './useDesk'
+import './entry.css'
 
 interface Props {
   /** Where the field stands: a size may be typed in its ledger line and in the picture. */

@@ -4,6 +4,7 @@ import type { Act } from '../api/types'
 import { TouchKeys } from './TouchKeys'
 import { goHome, secondOfPair, TOOL_KEYS, toNextUnmeasured } from './hands'
 import { useDesk, useDeskPart, useHeld } from './useDesk'
+import './entry.css'
 
 interface Props {
   id: string

@@ -1,5 +1,6 @@
 import { TOOL_KEYS } from './hands'
 import { useDesk, useDeskPart } from './useDesk'
+import './entry.css'
 
 /** The tool in hand: named once, it goes with this and every reading that follows and that it can take. */
 export function ToolInHand() {

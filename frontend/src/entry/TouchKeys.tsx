@@ -1,3 +1,4 @@
+import './entry.css'
 const KEYS = ['¼', '½', '¾', '⅛', '/', '″', '±', '-'] as const
 
 /** Keys that a tablet's figures lack, in the hand while a figure is typed; nothing where there is a mouse. */

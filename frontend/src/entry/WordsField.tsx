@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent } from 'react'
 import type { Act } from '../api/types'
 import { goHome } from './hands'
 import { useDesk, useDeskPart, useHeld } from './useDesk'
+import './entry.css'
 
 interface Props {
   id: string

@@ -10,6 +10,7 @@ import { useLooked } from '../shell/looked'
 import { FaceOptions } from './FaceOptions'
 import { COLUMNS, LAND, letterOf, PINS, pinsOf, type Hole, type Side } from './holes'
 import { MoreOfHole } from './MoreOfHole'
+import './faces.css'
 
 const PLACE = new Set(['u', 'v', 'd'])
 

@@ -12,6 +12,7 @@ import { stationName } from '../shell/StationRail'
 import { useGo, useVisit } from '../shell/visit'
 import { LimitEditor, WaiverEditor } from './editors'
 import { Way } from './Way'
+import './findings.css'
 
 function Doubt({ detail }: { detail: Detail }) {
   const { system } = useBuild()

@@ -3,6 +3,7 @@ import type { Finding, Station, System } from '../api/types'
 import { openFinding, useLooked } from '../shell/looked'
 import { GapGauge } from './GapGauge'
 import { VerdictGlyph } from './VerdictGlyph'
+import './findings.css'
 
 const FindingBody = lazy(() => import('./FindingBody'))
 

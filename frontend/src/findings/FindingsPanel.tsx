@@ -1,10 +1,11 @@
-import { useMemo, useState, type ReactNode } from 'react'
+import { memo, useMemo, useState, type ReactNode } from 'react'
 import type { Finding, Station } from '../api/types'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { openPanel } from '../shell/looked'
 import { stationName } from '../shell/StationRail'
 import { FindingRow } from './FindingRow'
 import { useStill } from './order'
+import './findings.css'
 
 interface Props {
   station: Station
@@ -56,7 +57,14 @@ function Following({ children }: { children: ReactNode }) {
   )
 }
 
-function Rows({ findings, of, station }: { findings: readonly Finding[]; of: string; station: Station }) {
+interface RowsProps {
+  findings: readonly Finding[]
+  of: string
+  station: Station
+}
+
+/** Drawn again only when one of its findings is another. */
+const Rows = memo(function Rows({ findings, of, station }: RowsProps) {
   const { system } = useBuild()
   const shown = useStill(findings, of)
   return (
@@ -66,4 +74,4 @@ function Rows({ findings, of, station }: { findings: readonly Finding[]; of: str
       ))}
     </ul>
   )
-}
+}, (a, b) => a.of === b.of && a.station === b.station && a.findings.length === b.findings.length && a.findings.every((f, i) => f === b.findings[i]))

@@ -2,6 +2,7 @@ import { useId } from 'react'
 import type { Finding, System } from '../api/types'
 import { figure } from '../api/units'
 import { gaugeOf } from './gauge'
+import './findings.css'
 
 const WIDTH = 300
 

@@ -1,4 +1,5 @@
 import type { Verdict } from '../api/types'
+import './findings.css'
 
 // Two blocks: apart, a hair apart, overlapping, dashed. Colour only repeats the shape.
 const SECOND: Record<Verdict, number> = { goes: 12, tight: 9.4, fouls: 5, unmeasured: 12 }

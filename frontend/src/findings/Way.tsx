@@ -2,6 +2,7 @@ import Button from '@mui/material/Button'
 import type { WayOut } from '../api/types'
 import { figure, written } from '../api/units'
 import { useBuild } from '../shell/buildContext'
+import './findings.css'
 
 /** A way out: what it changes, from and to, what that takes from another finding, and a button that tries it. */
 export function Way({ way, then }: { way: WayOut; then?: () => void }) {

@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react'
 import type { Detail, Finding } from '../api/types'
 import { putAt, removeAt } from '../entry/acts'
 import { useBuild } from '../shell/buildContext'
+import './findings.css'
 
 interface FormProps {
   opens: string

@@ -1,6 +1,7 @@
 import { useId, useRef, type ToggleEvent } from 'react'
 import { drawnAt } from '../board/em'
 import { SKETCHES } from './sketches'
+import './hints.css'
 
 const [WIDE, HIGH] = [160, 116]
 

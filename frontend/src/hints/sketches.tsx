@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import './hints.css'
 
 /** A word of the shop that takes a picture: what it means, and the sketch. Lines are `cut` metal, `thin` helpers and `size` for what is measured. */
 export interface Sketch {

@@ -6,6 +6,7 @@ import { WordsField } from '../entry/WordsField'
 import { Hint } from '../hints/Hint'
 import { useBuild } from '../shell/buildContext'
 import { LedgerLine } from './LedgerLine'
+import './ledger.css'
 
 const NONE: ReadonlySet<string> = new Set()
 

@@ -5,6 +5,7 @@ import { DimensionField, shownUnit } from '../entry/DimensionField'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { light, useLit } from '../shell/looked'
 import { sourceClass, sourceMark } from './source'
+import './ledger.css'
 
 const StatementEditor = lazy(() => import('./StatementEditor'))
 

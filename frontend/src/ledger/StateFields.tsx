@@ -2,6 +2,7 @@ import type { Act } from '../api/types'
 import { ChoiceField } from '../entry/ChoiceField'
 import { WordsField } from '../entry/WordsField'
 import { useBuild } from '../shell/buildContext'
+import './ledger.css'
 
 export type ReadingState = Readonly<Record<string, unknown>>
 

@@ -9,6 +9,7 @@ import { useBuild } from '../shell/buildContext'
 import { useSettings } from '../shell/settings'
 import { NOT_OF_PAPER, SourceSelect, ToolSelect } from './EvidenceSelects'
 import { StateFields } from './StateFields'
+import './ledger.css'
 
 interface Props {
   row: DimensionRow

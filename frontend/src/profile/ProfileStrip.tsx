@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react'
+import { memo, useMemo, useState } from 'react'
 import type { Drawing } from '../api/types'
 import { fit, path, type Place } from '../board/place'
 import { drawnAt, EM } from '../board/em'
@@ -9,6 +9,7 @@ import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
 import { openFinding, openPanel } from '../shell/looked'
 import { useGo } from '../shell/visit'
+import './profile.css'
 
 const WORDS = 20
 const ROW = 24
@@ -23,7 +24,7 @@ interface Props {
 }
 
 /** The whole build in side view, to scale, from the numbers known so far; flags lead to findings. */
-export function ProfileStrip({ plan, swap }: Props) {
+export const ProfileStrip = memo(function ProfileStrip({ plan, swap }: Props) {
   const { boards, assessment, state, system } = useBuild()
   const go = useGo()
   const drawing = boards['']?.drawings[plan ? 1 : 0] ?? NOTHING
@@ -118,4 +119,4 @@ export function ProfileStrip({ plan, swap }: Props) {
       </div>
     </section>
   )
-}
+})

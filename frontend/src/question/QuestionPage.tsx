@@ -13,6 +13,7 @@ import { INSTRUMENTS } from '../stations/instruments'
 import { Files } from './Files'
 import { ReadingsView } from './ReadingsView'
 import { TableView } from './TableView'
+import './question.css'
 
 const Alternatives = lazy(() => import('../shell/Alternatives'))
 const ChartView = lazy(() => import('../board/ChartView'))

@@ -1,6 +1,8 @@
+import { memo } from 'react'
 import type { QuestionRow, Station } from '../api/types'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
+import './question.css'
 
 const VERDICTS = ['fouls', 'tight', 'unmeasured'] as const
 const WORDS = { fouls: 'foul', tight: 'tight', unmeasured: 'unmeasured' }
@@ -12,12 +14,12 @@ export function askedOf(questions: readonly QuestionRow[], station: Station, ask
 }
 
 /** The questions of a station as a row of tabs, each with the worst of its tally. */
-export function QuestionTabs({ questions, chosen, choose }: { questions: readonly QuestionRow[]; chosen: string; choose: (q: QuestionRow) => void }) {
+export const QuestionTabs = memo(function QuestionTabs({ questions, chosen, go }: { questions: readonly QuestionRow[]; chosen: string; go: (to: Station, question: string) => void }) {
   const { assessment } = useBuild()
   const move = (by: number) => {
     const at = questions.findIndex((q) => q.key === chosen)
     const next = questions[(at + by + questions.length) % questions.length]
-    if (next) choose(next)
+    if (next) go(next.station, next.key)
   }
   return (
     <div className="questions" role="tablist" aria-label="Questions">
@@ -33,7 +35,7 @@ export function QuestionTabs({ questions, chosen, choose }: { questions: readonl
             aria-selected={q.key === chosen}
             title={VERDICTS.flatMap((v) => (tally?.[v] ? [`${tally[v]} ${WORDS[v]}`] : [])).join(', ')}
             tabIndex={q.key === chosen ? 0 : -1}
-            onClick={() => choose(q)}
+            onClick={() => go(q.station, q.key)}
             onKeyDown={(e) => {
               if (e.key === 'ArrowRight') move(1)
               if (e.key === 'ArrowLeft') move(-1)
@@ -52,4 +54,4 @@ export function QuestionTabs({ questions, chosen, choose }: { questions: readonl
       })}
     </div>
   )
-}
+})

@@ -1,6 +1,7 @@
 import type { BoardReading } from '../api/types'
 import { figure, unitOf, written } from '../api/units'
 import { useBuild } from '../shell/buildContext'
+import './question.css'
 
 /** Figures to read off; what is ordered is told with its ±. */
 export function ReadingsView({ readings }: { readings: readonly BoardReading[] }) {

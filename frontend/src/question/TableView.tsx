@@ -4,6 +4,7 @@ import { figure, unitOf } from '../api/units'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from '../shell/buildContext'
 import { openFinding, useLooked } from '../shell/looked'
+import './question.css'
 
 type Column = BoardTable['columns'][number]
 type Cell = BoardTable['rows'][number]['cells'][number]

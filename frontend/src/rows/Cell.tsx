@@ -6,6 +6,7 @@ import { WordsField } from '../entry/WordsField'
 import { sourceClass } from '../ledger/source'
 import { useBuild } from '../shell/buildContext'
 import { checkNumbers, checkWhole, type TableColumn } from './cells'
+import './rows.css'
 
 interface Props {
   list: string

@@ -1,4 +1,5 @@
 import type { Act, ColumnRow } from '../api/types'
+import './rows.css'
 
 interface Props {
   list: string

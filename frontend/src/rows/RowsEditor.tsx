@@ -4,6 +4,7 @@ import { useLooked } from '../shell/looked'
 import { EvidenceCells } from './EvidenceCells'
 import { rowsOf } from './rows'
 import { RowsTable, TableHint } from './RowsTable'
+import './rows.css'
 
 interface Props {
   listKey: string

@@ -13,6 +13,7 @@ import { checkNumber, type TableColumn } from './cells'
 import { ForAll, RowMenu } from './RowMenu'
 import type { AnyRow } from './rows'
 import { useTableHands } from './useTableHands'
+import './rows.css'
 
 export interface TableOf {
   /** The list, as an act names it. */

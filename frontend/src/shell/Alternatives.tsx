@@ -11,6 +11,7 @@ import { useDesk, useDeskPart } from '../entry/useDesk'
 import { worstFirst } from '../findings/order'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from './buildContext'
+import './shell.css'
 
 const VERDICTS: readonly Verdict[] = ['fouls', 'tight', 'unmeasured', 'goes']
 const MOST_TOLD = 6

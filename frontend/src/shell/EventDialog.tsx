@@ -10,6 +10,7 @@ import type { Build, Catalogue } from '../api/types'
 import { putAt } from '../entry/acts'
 import { StateFields } from '../ledger/StateFields'
 import { useBuild } from './buildContext'
+import './shell.css'
 
 const ASKED: Readonly<Record<string, string>> = { part: 'Part', joint: 'Joint', test: 'Test' }
 

@@ -6,6 +6,7 @@ import { openFinding, openPanel } from './looked'
 import { foundBy } from './shopWords'
 import { stationName } from './StationRail'
 import { useGo, useVisit } from './visit'
+import './shell.css'
 
 interface Row {
   readonly id: string

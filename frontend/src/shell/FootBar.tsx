@@ -1,6 +1,7 @@
 import { useBuild } from './buildContext'
 import type { Notice } from './notice'
 import { useVisit } from './visit'
+import './shell.css'
 
 interface Props {
   notice: Notice | null

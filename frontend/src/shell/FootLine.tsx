@@ -4,6 +4,7 @@ import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from './buildContext'
 import { openFinding } from './looked'
 import { useVisit } from './visit'
+import './shell.css'
 
 const MOST = 2
 

@@ -5,6 +5,7 @@ import { queries } from '../api/client'
 import { useBuild } from './buildContext'
 import { setSettings, useSettings } from './settings'
 import { when } from './when'
+import './shell.css'
 
 /** Who changed what, from what to what, and why; newest first, page by page to the beginning. */
 export function HistoryList({ id, tag }: { id: string; tag: string }) {

@@ -4,6 +4,7 @@ import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
 import { setSettings, useSettings } from './settings'
+import './shell.css'
 
 const COMMANDS = [
   ['1 to 8', 'stations'],

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Tabs } from '../board/Tabs'
 import { useBuild } from './buildContext'
 import { useVisit } from './visit'
+import './shell.css'
 
 const GATES = [
   ['all', 'All'],

@@ -1,6 +1,7 @@
 import { focusOn } from '../entry/hands'
 import { useDesk, useDeskPart } from '../entry/useDesk'
 import { when } from './when'
+import './shell.css'
 
 const clock = (ms: number) => when(new Date(ms).toISOString()).slice(-5)
 

@@ -14,12 +14,14 @@ import { useCommands } from './commands'
 import { Finder } from './Finder'
 import { FootBar } from './FootBar'
 import { closePanel, lookAway, useLooked } from './looked'
+import { Resting } from './Resting'
 import { settingsNow, useSettings } from './settings'
 import { StationRail } from './StationRail'
 import { TopBar } from './TopBar'
 import { Unopened } from './Unopened'
 import { useBuildController } from './useBuildController'
 import { useGo, useVisit } from './visit'
+import './shell.css'
 
 // What opens over a station is not needed for its first picture: it is fetched right after it. The finder is typed into at once, so it is here.
 const fetchPanels = () => import('./Panels')
@@ -91,11 +93,17 @@ export function Shell() {
       <BuildContextHome.Provider value={context}>
         <TrialHome.Provider value={trial}>
           <div className={`frame ${trial?.moving ? 'moving' : ''}`} id={HOME} tabIndex={-1}>
-            <TopBar print={print} />
-            <StationRail station={station} go={go} />
-            <ProfileStrip plan={plan} swap={swap} />
+            <Resting>
+              <TopBar print={print} />
+              <StationRail station={station} go={go} />
+              <ProfileStrip plan={plan} swap={swap} />
+            </Resting>
             <main className="work" aria-label={`${station} station`}>
-              {own.length > 1 && <QuestionTabs questions={own} chosen={key} choose={(q) => go(station, q.key)} />}
+              {own.length > 1 && (
+                <Resting>
+                  <QuestionTabs questions={own} chosen={key} go={go} />
+                </Resting>
+              )}
               {question ? <QuestionPage key={key} question={question} /> : <p className="empty">Nothing is asked here of a build like this one.</p>}
               <FootBar notice={notice} close={() => setNotice(null)} />
             </main>

@@ -1,11 +1,13 @@
+import { memo } from 'react'
 import { STATIONS, type Station } from '../api/types'
 import { VerdictGlyph } from '../findings/VerdictGlyph'
 import { useBuild } from './buildContext'
+import './shell.css'
 
 export const stationName = (s: Station) => s.charAt(0).toUpperCase() + s.slice(1)
 
 /** The stations in the order of the trade, each with its tally of verdicts. */
-export function StationRail({ station, go }: { station: Station; go: (to: Station) => void }) {
+export const StationRail = memo(function StationRail({ station, go }: { station: Station; go: (to: Station) => void }) {
   const { assessment } = useBuild()
   return (
     <nav className="rail" aria-label="Stations">
@@ -31,4 +33,4 @@ export function StationRail({ station, go }: { station: Station; go: (to: Statio
       })}
     </nav>
   )
-}
+})

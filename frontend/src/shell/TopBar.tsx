@@ -1,9 +1,11 @@
 import Button from '@mui/material/Button'
+import { memo } from 'react'
 import { Link } from 'react-router'
 import { useBuild } from './buildContext'
 import { openPanel } from './looked'
 import { SavedWords } from './SavedWords'
 import { setSettings, useSettings } from './settings'
+import './shell.css'
 
 /** The mark: two blocks, a hair apart. */
 export function Brand() {
@@ -19,7 +21,7 @@ export function Brand() {
 }
 
 /** Name of the build, its tally in words, units, undo, finder, print. */
-export function TopBar({ print }: { print: () => void }) {
+export const TopBar = memo(function TopBar({ print }: { print: () => void }) {
   const { state, assessment, step, saving } = useBuild()
   const { system, theme } = useSettings()
   const count = (verdict: string) => assessment.findings.filter((f) => f.verdict === verdict).length
@@ -64,4 +66,4 @@ export function TopBar({ print }: { print: () => void }) {
       <SavedWords at={state.updated_at} saving={saving} />
     </header>
   )
-}
+})

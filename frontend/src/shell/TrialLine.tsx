@@ -5,6 +5,7 @@ import { useDesk } from '../entry/useDesk'
 import { useBuild, type Trial } from './buildContext'
 import { openFinding } from './looked'
 import { stationName } from './StationRail'
+import './shell.css'
 
 type Turn = Ripple['turns'][number]
 

@@ -101,10 +101,11 @@ export function useBuildController(id: string, system: System, question: string)
   }, [client, id, there])
   const rows = useMemo(() => new Map((catalogue.data?.dimensions ?? []).map((d) => [d.key, d])), [catalogue.data])
   const dimension = useCallback((key: string): DimensionRow | undefined => rows.get(key), [rows])
+  const actsNow = useCallback(() => actsOf(desk.now().trial, (key) => dimension(key)?.unit ?? ''), [desk, dimension])
   const acts = useMemo(() => actsOf(trying, (key) => dimension(key)?.unit ?? ''), [dimension, trying])
 
   const tell = useCallback((notice: Notice | null) => setNotice((now) => notice ?? (now?.kind === 'trial' ? null : now)), [])
-  const { result, near } = useTrialAnswers({ id, desk, acts, question, version: state?.version, ready: state !== undefined && catalogue.data !== undefined, tell })
+  const { result, near } = useTrialAnswers({ id, desk, actsNow, question, version: state?.version, ready: state !== undefined && catalogue.data !== undefined, tell })
 
   const drop = useCallback(() => {
     desk.drop()
@@ -131,7 +132,7 @@ export function useBuildController(id: string, system: System, question: string)
 
   const keep = useCallback(async () => {
     const tried = desk.now().trial
-    const acts = actsOf(tried, (key) => dimension(key)?.unit ?? '')
+    const acts = actsNow()
     if (tried === null || acts.length === 0 || saving) return
     const words = [...tried.parts.map((p) => `${p.words} ${p.text}`), ...Object.keys(tried.values).map((key) => dimension(key)?.name ?? key)]
     const wrong = await change(acts, `trial kept: ${words.join(', ')}`, tried.seen)
@@ -140,7 +141,7 @@ export function useBuildController(id: string, system: System, question: string)
       desk.lookedAgain()
       setNotice({ text: wrong, kind: 'trouble' })
     }
-  }, [change, desk, dimension, drop, saving])
+  }, [actsNow, change, desk, dimension, drop, saving])
 
   const step = useCallback(
     async (kind: 'undo' | 'redo', of?: number) => {

@@ -215,13 +215,15 @@ def _pm(r: Reading, system: str) -> str:
 def _boards(
     s: Sheet, build: Build, questions: Sequence[Question], shown: Mapping[str, Board]
 ) -> None:
-    """Tables, figures, holes and rows of each question, in its order."""
+    """Tables, figures, holes and rows of each question, in its order; a casting once."""
+    sides: set[str] = set()
     for q in questions:
         b = shown.get(q.key)
         if b is not None and b.row_states:
             _run_sheet(s, getattr(build, q.lists[0]), b.row_states)
-        for side in q.faces:
+        for side in (x for x in q.faces if x not in sides):
             face_tables(s, build.engine_face if side == "engine" else build.gearbox_face, side)
+        sides |= set(q.faces)
         for t in b.tables if b is not None else ():
             board_table(s, t)
         for key in q.lists[1 if b is not None and b.row_states else 0 :]:

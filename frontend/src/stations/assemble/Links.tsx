@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { drawnAt } from '../../board/em'
 import type { Step, RowState } from '../../api/types'
+import './assemble.css'
 
 const ROW = 26
 const TOP = 18

@@ -2,6 +2,7 @@ import type { RowState } from '../../api/types'
 import { useBuild } from '../../shell/buildContext'
 import { openFinding } from '../../shell/looked'
 import { useGo, useVisit } from '../../shell/visit'
+import './assemble.css'
 
 type Against = RowState['against'][number]
 

@@ -8,6 +8,7 @@ import { useBuild } from '../../shell/buildContext'
 import { useLooked } from '../../shell/looked'
 import { Links } from './Links'
 import { StepRow } from './StepRow'
+import './assemble.css'
 
 const FILTERS = [
   ['can do', 'Can do today'],

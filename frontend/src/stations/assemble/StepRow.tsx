@@ -5,6 +5,7 @@ import { once } from '../../entry/hands'
 import { useBuild } from '../../shell/buildContext'
 import { useLooked } from '../../shell/looked'
 import { ShutBy } from './ShutBy'
+import './assemble.css'
 
 const SHUT = ['waits', 'blocked']
 

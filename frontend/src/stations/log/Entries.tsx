@@ -5,6 +5,7 @@ import { api, queries } from '../../api/client'
 import { useBuild } from '../../shell/buildContext'
 import { setSettings, useSettings } from '../../shell/settings'
 import { Photo } from './Photo'
+import './log.css'
 
 /** Entries, newest first, with their pictures; a new one in one line. */
 export default function Entries() {

@@ -7,6 +7,7 @@ import { FigureField } from '../../entry/FigureField'
 import { once } from '../../entry/hands'
 import { WordsField } from '../../entry/WordsField'
 import { useBuild } from '../../shell/buildContext'
+import './log.css'
 
 /** Lengths that a gauge can read at a fit: of questions whose lengths are gaps. */
 const worthReading = (gaps: ReadonlySet<string>) => (f: Finding) => f.kind === 'length' && f.value != null && gaps.has(f.question)

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../../api/client'
+import './log.css'
 
 /** A picture of an entry. It is deleted for good, since no undo could bring it back: that is asked first. */
 export function Photo({ build, photo, of, deleted }: { build: string; photo: string; of: string; deleted: boolean }) {

@@ -3,6 +3,7 @@ import { useBuild } from '../../shell/buildContext'
 import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
 import { useVisit } from '../../shell/visit'
+import './survey.css'
 
 /** The build in words, and what to measure next. */
 export default function About() {

@@ -119,6 +119,7 @@ QUESTION = Question(
     when=clutched,
     checks=dowel_checks,
     notices=notices,
+    faces=("engine", "gearbox"),
     board=face_board("mate.dowels"),
     where="block face",
 )

@@ -352,6 +352,7 @@ def _backing(inputs: Inputs) -> Iterator[Finding]:
             " there is",
             why=why,
             caution=caution,
+            row=f"engine.{unknown[0].n}",
         )
     if wrong := [h for h in bolts if h.backing not in ("unknown", "metal")]:
         yield notice(
@@ -363,6 +364,7 @@ def _backing(inputs: Inputs) -> Iterator[Finding]:
             + _named(f"{h.backing} behind {label_of('engine', h.n)}" for h in wrong),
             why=why,
             caution=caution,
+            row=f"engine.{wrong[0].n}",
         )
 
 
@@ -374,6 +376,7 @@ QUESTION = Question(
     when=clutched,
     checks=checks,
     notices=notices,
+    faces=("engine", "gearbox"),
     board=face_board("mate.screws"),
     where="block face",
 )
