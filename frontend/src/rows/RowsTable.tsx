@@ -46,6 +46,9 @@ export interface TableOf {
   readonly more?: (row: AnyRow, index: number) => ReactNode
 }
 
+/** Letters of a head that stays on one line. */
+const SHORT = 14
+
 /** A list as a table: one line a row, every change journalled like a figure of the ledger. */
 export function RowsTable({ list, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more }: TableOf) {
   const { change } = useBuild()
@@ -69,10 +72,12 @@ export function RowsTable({ list, address, title, columns, rows, called, letter 
               <tr>
                 <th>{head}</th>
                 {columns.map((c) => (
-                  <th key={c.field} className={c.field === 'name' ? 'namecell' : ''}>
+                  <th key={c.field} className={`${c.field === 'name' ? 'namecell' : ''} ${headed(c).length <= SHORT ? 'short' : ''}`}>
                     {headed(c)}
-                    <Hint word={c.field} name={c.label} />
-                    {c.kind === 'choice' && rows.length > 1 && <ForAll column={c} set={forAll(c)} />}
+                    <span className="headtools">
+                      <Hint word={c.field} name={c.label} />
+                      {c.kind === 'choice' && rows.length > 1 && <ForAll column={c} set={forAll(c)} />}
+                    </span>
                   </th>
                 ))}
                 {heads.map((h) => (
