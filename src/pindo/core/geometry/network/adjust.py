@@ -1,0 +1,206 @@
+"""The adjustment: places with their doubt, redundancy, the global test, misreadings."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from scipy.sparse.csgraph import connected_components
+from scipy.stats import chi2
+
+from pindo.core.geometry.network.readings import (
+    Array,
+    Distance,
+    Fixed,
+    Lines,
+    NetworkError,
+    Reading,
+    Side,
+)
+from pindo.core.geometry.network.start import best_places
+
+CRITICAL = 3.29
+LEAST_REDUNDANCY = 0.1
+LEAST_FREEDOM = 2
+LEVEL = 0.05
+LOOSE = 1e-10
+"""Share of the strongest direction below which a direction counts as held by nothing."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Suspect:
+    """A reading that the rest contradicts, with what the rest expects of it. [mm]"""
+
+    id: str
+    read: float
+    expected: float
+    pm: float
+    w: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Adjusted:
+    """Points as all readings together say.
+
+    ``places`` n x dim, nan for a point that is not held; ``covariance`` of all coordinates in the
+    order of the points, from the readings' own doubt, enlarged where the global test fails high;
+    ``residuals`` adjusted - read.
+    """
+
+    places: Array
+    covariance: Array
+    readings: tuple[Reading, ...]
+    residuals: Array
+    redundancy: Array
+    freedom: int
+    variance_factor: float
+    """Weighted square sum over the degrees of freedom; 1 is expected. nan for none."""
+    agrees: bool
+    """Whether the global test passes or only says that the ± were pessimistic."""
+    loose: tuple[int, ...]
+    """Points that the readings do not hold in the frame."""
+    suspects: tuple[Suspect, ...] = ()
+    """Readings that were left out, the worst first."""
+
+    def place_covariance(self, point: int) -> Array:
+        """Covariance of one point, dim x dim. [mm²]"""
+        dim = self.places.shape[1]
+        at = slice(point * dim, point * dim + dim)
+        return self.covariance[at, at]
+
+    def semi_axes(self, point: int) -> Array:
+        """Semi-axes of the 95 % ellipse or ellipsoid of a point, the longest first. [mm]
+
+        sqrt(eigenvalue x chi-square quantile with as many degrees of freedom as dimensions):
+        2.4477 for two, 2.7955 for three.
+        """
+        values = np.linalg.eigvalsh(self.place_covariance(point))[::-1]
+        factor = float(chi2.ppf(0.95, self.places.shape[1]))
+        return np.asarray(np.sqrt(np.maximum(values, 0.0) * factor))
+
+
+def _held(points: int, readings: Sequence[Reading], fixed: Sequence[Fixed]) -> tuple[int, ...]:
+    """Points that no chain of readings ties to the frame."""
+    links = np.zeros((points + 1, points + 1))
+    for r in readings:
+        links[points if r.a is None else r.a, r.b] = 1
+    for f in fixed:
+        links[points, f.point] = 1
+    _, label = connected_components(links, directed=False)
+    return tuple(i for i in range(points) if label[i] != label[points])
+
+
+def _answer(
+    x: Array, readings: Sequence[Reading], fixed: Sequence[Fixed], away: Sequence[int]
+) -> Adjusted:
+    points, dim = x.shape
+    lines = Lines(readings, (points, dim))
+    held = np.zeros((points, dim), bool)
+    for f in fixed:
+        held[f.point, f.axis] = True
+    for p in away:
+        held[p] = True
+    free = np.flatnonzero(~held.reshape(-1))
+    value, slope = lines.values(x), lines.slopes(x)
+    a = slope[:, free] / lines.sigma[:, None]
+    # Directions that no reading holds: the smallest singular values beside the largest.
+    strength, rows = np.linalg.eigh(a.T @ a)
+    strong = strength > LOOSE * max(float(np.max(strength, initial=0.0)), 1e-12)
+    weak = rows[:, ~strong].T
+    share = np.zeros(points * dim)
+    share[free] = np.max(np.abs(weak), axis=0, initial=0.0) if len(weak) else 0.0
+    loose = {int(i) for i in np.flatnonzero(share.reshape(points, dim).max(axis=1) > 1e-4)}
+    q = (rows[:, strong] / strength[strong]) @ rows[:, strong].T
+    covariance = np.zeros((points * dim, points * dim))
+    covariance[np.ix_(free, free)] = q
+    v = value - lines.read
+    redundancy = 1.0 - np.einsum("ij,jk,ik->i", a, q, a)
+    freedom = len(readings) - int(np.sum(strong))
+    factor = float((v / lines.sigma) @ (v / lines.sigma)) / freedom if freedom > 0 else float("nan")
+    agrees = freedom <= 0 or factor * freedom <= float(chi2.ppf(1 - LEVEL / 2, freedom))
+    if not agrees:
+        covariance *= factor
+    places = x.copy()
+    gone = sorted(loose | set(away))
+    places[gone] = np.nan
+    return Adjusted(
+        places=places,
+        covariance=covariance,
+        readings=tuple(readings),
+        residuals=v,
+        redundancy=redundancy,
+        freedom=freedom,
+        variance_factor=factor,
+        agrees=agrees,
+        loose=tuple(gone),
+    )
+
+
+def normalised(answer: Adjusted) -> Array:
+    """Residuals over their own standard deviation, w = v / (sigma sqrt(r)); 0 where nothing checks
+    the reading (r below 0.1).
+    """
+    sigma = np.array([max(r.pm, 1e-6) / 2 for r in answer.readings])
+    r = answer.redundancy
+    able = r >= LEAST_REDUNDANCY
+    return np.asarray(
+        np.where(able, answer.residuals / (sigma * np.sqrt(np.where(able, r, 1.0))), 0.0)
+    )
+
+
+def adjust(
+    points: int,
+    readings: Iterable[Reading],
+    *,
+    dim: int = 3,
+    fixed: Sequence[Fixed] = (),
+    sides: Sequence[Side] = (),
+    snoop: bool = True,
+    start: Array | None = None,
+) -> Adjusted:
+    """Places of ``points`` points from readings between them.
+
+    Without ``start``, places of an earlier answer, first places come from the readings alone.
+    One misreading at a time is left out, the one with the largest w first, and the rest solved
+    anew, while it has two degrees of freedom or more.
+
+    Raises
+    ------
+    NetworkError
+        A reading is of a point to itself, of a point that is not there, or no finite length.
+    """
+    all_readings = list(readings)
+    for r in all_readings:
+        if not (0 <= r.b < points and (r.a is None or 0 <= r.a < points)) or r.a == r.b:
+            raise NetworkError(f"Reading {r.id} is not between two points that are there.")
+        if not np.isfinite(r.value) or (isinstance(r, Distance) and r.value <= 0.0):
+            raise NetworkError(f"Reading {r.id} is no length.")
+    if points == 0:
+        empty = np.zeros((0, dim))
+        return _answer(empty, (), (), ())
+    away = _held(points, all_readings, fixed)
+    kept = [r for r in all_readings if r.b not in away]
+    inner = [f for f in fixed if f.point not in away]
+    known = start is not None and start.shape == (points, dim) and bool(np.isfinite(start).all())
+    x = best_places(kept, points, dim, inner, sides, start if known else None)
+    answer = _answer(x, kept, inner, away)
+    suspects: list[Suspect] = []
+    while snoop and answer.freedom >= LEAST_FREEDOM:
+        w = normalised(answer)
+        worst = int(np.argmax(np.abs(w)))
+        if abs(w[worst]) <= CRITICAL:
+            break
+        out = kept[worst]
+        rest = kept[:worst] + kept[worst + 1 :]
+        again = best_places(rest, points, dim, inner, sides, x)
+        without = _answer(again, rest, inner, away)
+        if set(without.loose) - set(answer.loose):
+            break  # The only reading that holds a point cannot be called wrong by the others.
+        alone = Lines([out], (points, dim))
+        slope = alone.slopes(again)[0]
+        expected = float(alone.values(again)[0])
+        doubt = 2.0 * float(np.sqrt(max(slope @ without.covariance @ slope, 0.0)))
+        suspects.append(
+            Suspect(id=out.id, read=out.value, expected=expected, pm=doubt, w=float(w[worst]))
+        )
+        kept, x, answer = rest, again, without
+    return replace(answer, suspects=tuple(suspects))

@@ -1,0 +1,107 @@
+"""What is read between points, and what holds their frame."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from pindo.core.errors import PindoError
+
+Array = NDArray[np.float64]
+
+
+class NetworkError(PindoError, ValueError):
+    """The readings do not make a network; the message says why."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Distance:
+    """A length between two points, taped or gauged. [mm]"""
+
+    id: str
+    a: int
+    b: int
+    value: float
+    pm: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Offset:
+    """How far ``b`` lies along an axis from ``a``, or from the datum where ``a`` is None: a height,
+    a difference of level, a plumb offset. [mm]
+    """
+
+    id: str
+    a: int | None
+    b: int
+    axis: int
+    value: float
+    pm: float
+
+
+Reading = Distance | Offset
+
+
+@dataclass(frozen=True, kw_only=True)
+class Fixed:
+    """A coordinate that holds the frame. [mm]"""
+
+    point: int
+    axis: int
+    value: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Side:
+    """On which side of the datum a point lies along an axis: +1 or -1. Distances alone cannot tell
+    a network from its mirror image.
+    """
+
+    point: int
+    axis: int
+    sign: int
+
+
+class Lines:
+    """The readings as arrays: values and derivatives of all of them at once."""
+
+    def __init__(self, readings: Sequence[Reading], shape: tuple[int, int]) -> None:
+        self.shape = shape
+        self.is_distance = np.array([isinstance(r, Distance) for r in readings], bool)
+        self.a = np.array([-1 if r.a is None else r.a for r in readings], int)
+        self.b = np.array([r.b for r in readings], int)
+        self.axis = np.array([r.axis if isinstance(r, Offset) else 0 for r in readings], int)
+        self.read = np.array([r.value for r in readings], float)
+        self.sigma = np.array([max(r.pm, 1e-6) / 2 for r in readings], float)
+        self._far = np.flatnonzero(self.is_distance)
+        self._on = np.flatnonzero(~self.is_distance)
+        self._tied = self._on[self.a[self._on] >= 0]
+
+    def values(self, x: Array) -> Array:
+        """What each reading would be at ``x``. (m)"""
+        value = np.empty(len(self.read))
+        k = self._far
+        between = x[self.b[k]] - x[self.a[k]]
+        value[k] = np.sqrt(np.einsum("ij,ij->i", between, between))
+        k = self._on
+        value[k] = x[self.b[k], self.axis[k]]
+        k = self._tied
+        value[k] -= x[self.a[k], self.axis[k]]
+        return value
+
+    def slopes(self, x: Array) -> Array:
+        """Derivatives of the readings by all coordinates. (m x n dim)"""
+        n, dim = self.shape
+        slope = np.zeros((len(self.read), n, dim))
+        k = self._far
+        between = x[self.b[k]] - x[self.a[k]]
+        length = np.maximum(np.sqrt(np.einsum("ij,ij->i", between, between)), 1e-9)
+        along = between / length[:, None]
+        slope[k, self.b[k]] = along
+        slope[k, self.a[k]] = -along
+        k = self._on
+        slope[k, self.b[k], self.axis[k]] = 1.0
+        k = self._tied
+        slope[k, self.a[k], self.axis[k]] = -1.0
+        return slope.reshape(len(self.read), n * dim)
