@@ -280,7 +280,7 @@ class WhatNoChangeMaySkip(unittest.TestCase):
         self.assertEqual(len(self.refused(self.STEPS, Close(n=2, state="done"))), 2)
         self.assertRegex(
             self.refused(self.STEPS, Close(n=2, state="done", by="I."))[0],
-            "waits for step 1.*out of order.*name and a reason",
+            "waits for “.*out of order.*name and a reason",
         )
         self.assertEqual(
             self.refused(self.STEPS, Close(n=2, state="done", by="I.", reason="crane was here")), []

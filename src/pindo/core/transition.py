@@ -13,7 +13,7 @@ from pindo.core.document.rows import BoltedJoint, Row
 from pindo.core.inputs.lapse import Lapsing, event_patch, events_of_change, lapsing
 from pindo.core.inputs.problems import Problem
 from pindo.core.inputs.resolve import resolve
-from pindo.core.stations.assemble.steps import StepState
+from pindo.core.stations.assemble.steps import StepState, called
 from pindo.core.stations.assemble.torque import torque_stands
 
 
@@ -25,8 +25,18 @@ def _changed(before: Iterable[Row], after: Iterable[Any]) -> Iterator[tuple[int,
             yield i, old.get(row.n), row
 
 
+def _first(step: Step) -> str:
+    """A step at the head of a sentence."""
+    words = called(step)
+    return words[0].upper() + words[1:]
+
+
 def _step(
-    i: int, was: Step | None, now: Step, states: Mapping[int, StepState]
+    i: int,
+    was: Step | None,
+    now: Step,
+    states: Mapping[int, StepState],
+    steps: Mapping[int, Step],
 ) -> Iterator[Problem]:
     if now.state == "open" or (was is not None and was.state == now.state and was.by == now.by):
         return
@@ -37,7 +47,7 @@ def _step(
                 yield Problem(
                     pointer=f"{at}/{field}",
                     detail=(
-                        f"Step {now.n} is left out by name, with a reason and an end: {words} is"
+                        f"{_first(now)} is left out by name, with a reason and an end: {words} is"
                         " wanting."
                     ),
                 )
@@ -55,14 +65,14 @@ def _step(
         and not (now.by.strip() and now.reason.strip())
     ):
         against = (
-            f"waits for step {', '.join(map(str, state.waits_for))}"
+            f"waits for {', '.join(called(steps[n]) for n in state.waits_for)}"
             if state.waits_for
             else f"is shut by {state.blocked_by[0].text}"
         )
         yield Problem(
             pointer=f"{at}/reason",
             detail=(
-                f"Step {now.n} {against}. What was done out of order is written down with a name"
+                f"{_first(now)} {against}. What was done out of order is written down with a name"
                 " and a reason."
             ),
         )
@@ -115,10 +125,11 @@ def refusals(before: Build, after: Build, states: Iterable[StepState]) -> list[P
     ``states`` are the steps as they stood before it.
     """
     by_number = {s.n: s for s in states}
+    steps = {s.n: s for s in (*before.steps, *after.steps)}
     found = [
         p
         for i, was, now in _changed(before.steps, after.steps)
-        for p in _step(i, was, now, by_number)
+        for p in _step(i, was, now, by_number, steps)
     ]
     found += [
         p

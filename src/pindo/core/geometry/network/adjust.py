@@ -137,7 +137,7 @@ def _answer(
 
 def normalised(answer: Adjusted) -> Array:
     """Residuals over their own standard deviation, w = v / (sigma sqrt(r)); 0 where nothing checks
-    the reading (r below 0.1).
+    the reading (r below 0.1). In the shape of the readings.
     """
     sigma = np.array([max(r.pm, 1e-6) / 2 for r in answer.readings])
     r = answer.redundancy
@@ -157,7 +157,7 @@ def adjust(
     snoop: bool = True,
     start: Array | None = None,
 ) -> Adjusted:
-    """Places of ``points`` points from readings between them.
+    """Places of ``points`` points from readings between them. [mm]
 
     Without ``start``, places of an earlier answer, first places come from the readings alone.
     One misreading at a time is left out, the one with the largest w first, and the rest solved

@@ -12,7 +12,9 @@ FAR = 3.0
 
 
 def pull(miss: Array) -> Array:
-    """What each reading costs, from its residual in sigma: a square, a line beyond ``FAR``."""
+    """What each reading costs, from its residual in sigma: a square, a line beyond ``FAR``.
+    Both of shape (m,).
+    """
     far = np.abs(miss)
     return np.asarray(np.where(far <= FAR, far * far, 2.0 * FAR * far - FAR**2))
 
@@ -25,7 +27,7 @@ def solve(
     rounds: int = MOST_ROUNDS,
 ) -> Array:
     """The places of least weighted squares near ``start``; ``robust`` gives a reading that is far
-    off the pull of one that is 3 sigma off (Huber), so that a misreading does not bend a start.
+    off the pull of one that is 3 sigma off (Huber), so that a misreading bends no start. [mm]
     """
     x, damp = start.copy(), 1e-3
 

@@ -203,6 +203,10 @@ def best_places(
     sides: Sequence[Side],
     start: Array | None,
 ) -> Array:
+    """The places of all points that fit their readings best, from nothing or near ``start``: the
+    distances give the shape, what is fixed and the offsets turn it into the frame, sides tell it
+    from its mirror image. (points x dim) [mm]
+    """
     lines = Lines(readings, (points, dim))
     held = np.zeros((points, dim), bool)
     for f in fixed:

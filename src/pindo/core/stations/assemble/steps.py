@@ -68,7 +68,7 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
         shut = obstacles.of(step) + tuple(
             Against(
                 todo="do first",
-                text=f"would close the way to {_called(steps[n])}",
+                text=f"would close the way to {called(steps[n])}",
                 row=f"steps.{n}",
             )
             for n in buries
@@ -82,7 +82,7 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
     return found
 
 
-def _called(step: Step) -> str:
+def called(step: Step) -> str:
     """A step by its name, as a person speaks of it."""
     return f"“{step.name}”" if step.name else f"step {step.n}"
 
@@ -116,14 +116,14 @@ def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding
             STEPS,
             f"Step {s.n}, links",
             Verdict.UNMEASURED,
-            f"Step {s.n} names step {unknown[0]}, which is not there",
+            f"{called(s)} names step {unknown[0]}, which is not there",
         )
     early = [
         n for n in befores(s) if s.state == "done" and n in names and not satisfied(names[n], today)
     ]
     if early:
         told = f"; {s.by}: {s.reason}" if s.by and s.reason else ", and nobody has said why"
-        text = f"{_called(s)} is done, but {_called(names[early[0]])} was to come first{told}"
+        text = f"{called(s)} is done, but {called(names[early[0]])} was to come first{told}"
         yield notice(
             f"assemble.early.{s.n}",
             STEPS,
@@ -169,7 +169,7 @@ def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding
             STEPS,
             f"Step {s.n}, as built",
             Verdict.UNMEASURED,
-            f"Step {s.n} is done; as built is not written: {s.asks}",
+            f"{called(s)} is done; as built is not written: {s.asks}",
             why="What is not written down cannot be repeated.",
         )
     if s.state == "done" and s.hold and not s.by:
@@ -187,7 +187,7 @@ def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding
             STEPS,
             f"Step {s.n} again",
             Verdict.UNMEASURED,
-            f"Step {s.n}, {s.name}, has to be passed again: {s.lapsed.event}",
+            f"{called(s)} has to be passed again: {s.lapsed.event}",
             condition="lapsed",
             why="What it proved was touched since.",
             caution=s.caution,
@@ -223,7 +223,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
         s = names[state.n]
         if (s.hold or s.gate) and s.state == "open" and state.blocked_by:
             kind = f"Gate to {s.gate}" if s.gate else "Hold point"
-            text = f"{kind} {_called(s)}: {grouped(state.blocked_by)}"
+            text = f"{kind} {called(s)}: {grouped(state.blocked_by)}"
             yield notice(
                 f"assemble.hold.{s.n}",
                 STEPS,
@@ -237,7 +237,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
             )
         elif s.hold and s.state == "done" and state.blocked_by:
             text = (
-                f"Hold point {_called(s)} was passed, and now stands against it:"
+                f"Hold point {called(s)} was passed, and now stands against it:"
                 f" {grouped(state.blocked_by)}"
             )
             yield notice(
