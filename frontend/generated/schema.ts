@@ -949,6 +949,10 @@ export interface components {
             };
             engine_face: components["schemas"]["Face"];
             gearbox_face: components["schemas"]["Face"];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Tape */
+            tape: components["schemas"]["Tape"][];
             /** Pose Points */
             pose_points: components["schemas"]["PosePoint"][];
             /** Mounts */
@@ -2337,6 +2341,55 @@ export interface components {
             problems: string[];
         };
         /**
+         * Mark
+         * @description A numbered mark on the chassis that tapes are read from, with what is known of its place:
+         *     behind the front axle line, left of the centre plane, above the top of the rail.
+         */
+        Mark: {
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /** behind front axle */
+            back: string | null;
+            /** left of centre */
+            left: string | null;
+            /** above rail */
+            up: string | null;
+            /**
+             * Datum
+             * @default false
+             */
+            datum: boolean;
+            /**
+             * Lies
+             * @default
+             * @enum {string}
+             */
+            lies: "" | "behind" | "ahead" | "left" | "right" | "above" | "below";
+        };
+        /**
          * Mesh
          * @description How a shape is made for the view in space: an outline that is turned about z (radius, z), or
          *     one in x and y that is as thick as ``thick``, with a round hole in its middle. [mm]
@@ -2810,7 +2863,8 @@ export interface components {
         };
         /**
          * PosePoint
-         * @description A point known on the engine and measured in the chassis.
+         * @description A point known on the engine and measured in the chassis: by its own three figures there, or
+         *     by the mark that it is.
          */
         PosePoint: {
             /** N */
@@ -2833,6 +2887,8 @@ export interface components {
             said: {
                 [key: string]: components["schemas"]["Evidence"];
             };
+            /** Mark */
+            mark: number | null;
             /** on the engine, behind block face */
             on_back: string | null;
             /** on the engine, left of crank axis */
@@ -3915,6 +3971,45 @@ export interface components {
              * @default 0
              */
             unmeasured: number;
+        };
+        /**
+         * Tape
+         * @description A reading between two marks: the straight distance, or how far the second lies behind, left
+         *     of or above the first (a plumb offset, a difference of level).
+         */
+        Tape: {
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** A */
+            a: number | null;
+            /** B */
+            b: number | null;
+            /**
+             * Along
+             * @default straight
+             * @enum {string}
+             */
+            along: "straight" | "lengthwise" | "sideways" | "upright";
+            /** reading */
+            value: string | null;
         };
         /**
          * Tool

@@ -191,6 +191,8 @@ class Build(Model):
     dims: dict[Key, Dimension] = Field(default_factory=dict, max_length=500)
     engine_face: Face = Field(default_factory=Face)
     gearbox_face: Face = Field(default_factory=lambda: Face(taken_from="front"))
+    marks: list[rows.Mark] = Field(default_factory=list, max_length=200)
+    tape: list[rows.Tape] = Field(default_factory=list, max_length=MAX_ROWS)
     pose_points: list[rows.PosePoint] = Field(default_factory=list, max_length=100)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)

@@ -20,6 +20,7 @@ from pindo.core.document.records import (
 from pindo.core.document.rows import (
     BoltedJoint,
     Column,
+    Mark,
     Mount,
     Part,
     Parts,
@@ -27,6 +28,7 @@ from pindo.core.document.rows import (
     Pulley,
     Row,
     Solid,
+    Tape,
 )
 
 
@@ -54,6 +56,24 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
     {
         x.key: x
         for x in (
+            RowList(
+                key="marks",
+                title="Marks",
+                one="Mark",
+                station="survey",
+                model=Mark,
+                origin=(
+                    "behind the front axle line, left of the centre plane, above the top of the"
+                    " rail; six of them hold the frame"
+                ),
+            ),
+            RowList(
+                key="tape",
+                title="Tape, level and plumb readings",
+                one="Reading",
+                station="survey",
+                model=Tape,
+            ),
             RowList(
                 key="pose_points",
                 title="Points to find the pose",

@@ -90,9 +90,40 @@ class MeasuredRow(Row):
     )
 
 
-class PosePoint(MeasuredRow):
-    """A point known on the engine and measured in the chassis."""
+Lies = Literal["", "behind", "ahead", "left", "right", "above", "below"]
+Along = Literal["straight", "lengthwise", "sideways", "upright"]
 
+
+class Mark(MeasuredRow):
+    """A numbered mark on the chassis that tapes are read from, with what is known of its place:
+    behind the front axle line, left of the centre plane, above the top of the rail.
+    """
+
+    what: Annotated[Text, Column("what it is")] = ""
+    back: Typed | None = figure("behind front axle", "length", False)
+    left: Typed | None = figure("left of centre", "length", False, mirrors=True)
+    up: Typed | None = figure("above rail", "length", False)
+    datum: Annotated[bool, Column("holds the frame")] = False
+    lies: Annotated[Lies, Column("lies, of the datum")] = ""
+
+
+class Tape(MeasuredRow):
+    """A reading between two marks: the straight distance, or how far the second lies behind, left
+    of or above the first (a plumb offset, a difference of level).
+    """
+
+    a: Annotated[int | None, Column("from mark")] = None
+    b: Annotated[int | None, Column("to mark")] = None
+    along: Annotated[Along, Column("read")] = "straight"
+    value: Typed | None = figure("reading")
+
+
+class PosePoint(MeasuredRow):
+    """A point known on the engine and measured in the chassis: by its own three figures there, or
+    by the mark that it is.
+    """
+
+    mark: Annotated[int | None, Column("mark in the chassis")] = None
     on_back: Typed | None = figure("on the engine, behind block face")
     on_left: Typed | None = figure("on the engine, left of crank axis", mirrors=True)
     on_up: Typed | None = figure("on the engine, above crank axis")

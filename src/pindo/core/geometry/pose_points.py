@@ -3,12 +3,14 @@ quantities.
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from pindo.core.document.evidence import Source
+from pindo.core.document.rows import PosePoint
+from pindo.core.geometry.bay import bay
 from pindo.core.geometry.frames import POSE, YAW_DEG
 from pindo.core.geometry.pose import FittedPose, NoPose, fit_pose
 from pindo.core.inputs.dimensions import DIMENSIONS
@@ -16,6 +18,9 @@ from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved, Status
 
 ON_UNIT, IN_CHASSIS = ("on_back", "on_left", "on_up"), ("in_back", "in_left", "in_up")
+
+SIGNS = np.array([-1.0, 1.0, 1.0])
+"""Behind, left, up as x forward, y left, z up."""
 
 
 @dataclass(frozen=True)
@@ -29,33 +34,73 @@ class MeasuredPoints:
     """Both readings together, shape (n,). [mm]"""
 
 
+def _in_chassis(inputs: Inputs, point: PosePoint) -> tuple[list[float], float] | None:
+    """Behind, left, up in the chassis and their greatest standard uncertainty, by the point's mark
+    or by its own figures; None while they are not there. [mm]
+    """
+    if point.mark is not None:
+        found = bay(inputs)
+        place = None if found is None else found.place(point.mark)
+        if found is None or place is None:
+            return None
+        return [float(x) for x in place], float(max(found.u(point.mark)))
+    cells = [inputs.quantities[f"pose_points.{point.n}.{f}"] for f in IN_CHASSIS]
+    values = [c.value for c in cells if c.value is not None]
+    return (values, max(c.u for c in cells)) if len(values) == len(cells) else None
+
+
+def _parts(inputs: Inputs, points: MeasuredPoints, row: Sequence[float]) -> dict[str, float]:
+    """What each source moves one number of the pose by, per standard uncertainty: a point's own
+    figures in the chassis, or the readings that its mark was placed by.
+    """
+    found: dict[str, float] = {}
+    marks = {p.n: p.mark for p in inputs.build.pose_points}
+    placed = bay(inputs)
+    for i, n in enumerate(points.numbers):
+        mark = marks[n]
+        for axis, field in enumerate(IN_CHASSIS):
+            # The fit counts forwards, a figure behind the axle backwards.
+            moved = float(row[3 * i + axis]) * SIGNS[axis]
+            if mark is None or placed is None:
+                address = f"pose_points.{n}.{field}"
+                found[address] = found.get(address, 0.0) + moved
+                continue
+            u = float(points.u[i])
+            on = max(inputs.quantities[f"pose_points.{n}.{f}"].u for f in ON_UNIT)
+            found[f"pose_points.{n}.{ON_UNIT[axis]}"] = moved / u * on
+            for address, part in placed.parts(mark, axis).items():
+                found[address] = found.get(address, 0.0) + moved / u * part
+    return found
+
+
 def measured_points(inputs: Inputs) -> MeasuredPoints:
     """The points of a build that can be used."""
     rows, numbers, u = [], [], []
     for point in inputs.build.pose_points:
-        fields = (*ON_UNIT, *IN_CHASSIS)
-        cells = [inputs.quantities[f"pose_points.{point.n}.{f}"] for f in fields]
-        values = [c.value for c in cells if c.value is not None]
-        if len(values) == len(fields):
+        on_unit = [inputs.quantities[f"pose_points.{point.n}.{f}"] for f in ON_UNIT]
+        there = _in_chassis(inputs, point)
+        values = [c.value for c in on_unit if c.value is not None]
+        if len(values) == len(on_unit) and there is not None:
             numbers.append(point.n)
-            rows.append(values)
+            rows.append([*values, *there[0]])
             # On the engine and in the chassis each figure was read once, each with its own ±.
-            u.append(math.hypot(max(c.u for c in cells[:3]), max(c.u for c in cells[3:])))
+            u.append(math.hypot(max(c.u for c in on_unit), there[1]))
     return MeasuredPoints(tuple(numbers), np.array(rows).reshape(-1, 6), np.array(u))
 
 
 def pose_from_points(inputs: Inputs) -> FittedPose:
     """The pose that the points fix. Raises NoPose."""
     points = measured_points(inputs)
-    signs = np.array([-1.0, 1.0, 1.0])
-    on_unit, in_chassis = points.figures[:, :3] * signs, points.figures[:, 3:] * signs
+    on_unit, in_chassis = points.figures[:, :3] * SIGNS, points.figures[:, 3:] * SIGNS
     return fit_pose(on_unit, in_chassis, points.u, YAW_DEG[inputs.build.layout])
 
 
 def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
     """The six numbers of the pose as the points give them, or why they do not."""
     wants = tuple(
-        f"pose_points.{p.n}.{f}" for p in inputs.build.pose_points for f in (*ON_UNIT, *IN_CHASSIS)
+        f"pose_points.{p.n}.{f}"
+        for p in inputs.build.pose_points
+        for f in (*ON_UNIT, *(IN_CHASSIS if p.mark is None else ()))
     )
     blank = {
         key: Resolved(
@@ -67,6 +112,8 @@ def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
         fitted = pose_from_points(inputs)
     except NoPose as error:
         return {key: replace(q, detail=str(error), wants=()) for key, q in blank.items()}
+    points = measured_points(inputs)
+    parts = [_parts(inputs, points, row) for row in fitted.spread]
     values = (
         fitted.back_mm,
         fitted.left_mm,
@@ -75,21 +122,19 @@ def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
         fitted.pitch_deg,
         fitted.yaw_deg,
     )
-    numbers = measured_points(inputs).numbers
-    sources = [f"pose_points.{n}.{f}" for n in numbers for f in IN_CHASSIS]
     return {
         key: replace(
             blank[key],
             status=Status.STANDING,
             value=value,
-            pm=pm,
+            pm=2.0 * math.hypot(*own.values()),
             source=Source.MEASURED,
             state=inputs.build.pose_points[0].evidence.state,
             detail=f"from {len(fitted.residuals)} points",
-            parts=dict(zip(sources, map(float, row), strict=True)),
+            parts=own,
             wants=(),
         )
-        for key, value, pm, row in zip(POSE, values, fitted.pm, fitted.spread, strict=True)
+        for key, value, own in zip(POSE, values, parts, strict=True)
     }
 
 

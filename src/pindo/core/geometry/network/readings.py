@@ -61,6 +61,8 @@ class Side:
     point: int
     axis: int
     sign: int
+    of: float = 0.0
+    """Where the datum lies along that axis. [mm]"""
 
 
 class Lines:

@@ -129,7 +129,7 @@ def _placed(
     x = x + shift[:, None, :]
     wrong = np.zeros(len(of))
     for s in sides:
-        wrong += s.sign * x[:, s.point, s.axis] < 0
+        wrong += s.sign * (x[:, s.point, s.axis] - s.of) < 0
     order = np.lexsort((np.einsum("km,km->k", miss, miss), wrong))
     kept: list[Array] = []
     for i in order:
@@ -221,7 +221,7 @@ def best_places(
 
     def cost(x: Array) -> float:
         miss = (lines.values(x) - lines.read) / lines.sigma
-        wrong = sum(1 for s in sides if s.sign * float(x[s.point, s.axis]) < 0)
+        wrong = sum(1 for s in sides if s.sign * float(x[s.point, s.axis] - s.of) < 0)
         return float(np.sum(np.minimum(miss * miss, 1e4))) + 1e9 * wrong
 
     if start is not None:

@@ -1,5 +1,5 @@
 """Survey: the build, the vehicle, and what is said of it."""
 
-from pindo.core.stations.survey import evidence, said, vehicle
+from pindo.core.stations.survey import bay, evidence, said, vehicle
 
-QUESTIONS = (vehicle.QUESTION, evidence.QUESTION, said.QUESTION)
+QUESTIONS = (vehicle.QUESTION, bay.QUESTION, evidence.QUESTION, said.QUESTION)
