@@ -2655,6 +2655,19 @@ export interface components {
              */
             gearbox: string;
             /**
+             * Layout
+             * @default lengthwise
+             * @enum {string}
+             */
+            layout: "lengthwise" | "reversed" | "crosswise left" | "crosswise right";
+            /**
+             * Options
+             * @description Choices that are known from the start, by key.
+             */
+            options?: {
+                [key: string]: string;
+            };
+            /**
              * Demo
              * @default
              * @enum {string}

@@ -115,6 +115,22 @@ class TheWholeBuild(BrowserCase):
         self.assertIn("all as on the papers", text)
 
 
+class Begin(BrowserCase):
+    def test_what_is_known_is_said_at_the_start_and_decides_what_is_asked(self):
+        page = self.open("/")
+        page.keyboard.press("Alt+n")
+        page.keyboard.type("Yard kart")
+        page.get_by_role("radio", name="crosswise, accessory end to the vehicle left").check()
+        drive = page.get_by_role("group", name="How does the drive leave?")
+        expect(drive.get_by_role("radio", name="not known yet")).to_be_checked()
+        drive.get_by_role("radio", name="half shafts").check()
+        page.get_by_role("button", name="Start").click()
+        page.wait_for_selector(".findings .finding")
+        expect(page.get_by_role("region", name="About the build")).to_contain_text("crosswise left")
+        page.keyboard.press("Alt+5")
+        expect(page.get_by_role("combobox", name="Drive", exact=True)).to_have_value("half shafts")
+
+
 class TheEngineDragged(BrowserCase):
     def test_a_pose_is_tried_in_the_side_view_and_every_station_follows(self):
         page, id = self.demo_copy("seat")

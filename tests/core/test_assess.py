@@ -237,7 +237,11 @@ class Order(unittest.TestCase):
         self.assertIn("pinion_drop_mm", asked)
         self.assertNotIn("chain_centre_mm", asked)
         missing = sum(answer.quantities[k].value is None for k in asked)
-        self.assertEqual(answer.tallies[Station.SURVEY].unmeasured, missing)
+        own = sum(
+            f.station == Station.SURVEY and f.verdict == Verdict.UNMEASURED for f in answer.findings
+        )
+        self.assertEqual(own, 1)
+        self.assertEqual(answer.tallies[Station.SURVEY].unmeasured, missing + own)
 
     def test_ids_are_unique(self):
         ids = [f.id for f in assess(demo()).findings]

@@ -10,6 +10,7 @@ from pindo.core.geometry.bay import bay
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.survey.bay import slip
+from pindo.demo import pump_tender
 from tests.support import build, drawn
 
 TRUE = {
@@ -94,6 +95,18 @@ class ThroughTheWholeRoad(unittest.TestCase):
         self.assertIn(" in short", bad.sentence.inch)
         self.assertEqual(bad.row, f"tape.{n}")
         np.testing.assert_allclose(bay(resolve(made)).place(6), TRUE[6], atol=1.5)
+
+    def test_where_the_rest_cannot_tell_which_is_wrong_both_are_named(self):
+        """The pump tender's own bay: one mark by five tapes, one of them 100 mm short."""
+        found = {f.id: f for f in assess(pump_tender()).findings if f.question == "survey.bay"}
+        bad = found["survey.bay.tape.17.value"]
+        self.assertRegex(
+            bad.sentence.mm,
+            r"^4 to 7 was read 734\.0 mm; the rest says 83\d\.\d ± \d\.\d mm: 10\d\.\d mm short"
+            r" \(read 100 mm short\), unless it is 5 to 7 that is wrong",
+        )
+        self.assertEqual(found["survey.bay.agree"].verdict, Verdict.GOES)
+        self.assertEqual(len(found), 2)
 
     def test_what_is_wanting_is_said(self):
         few = of_bay(marks=marks(m3={"up": None}))
@@ -201,7 +214,6 @@ class ThePose(unittest.TestCase):
         self.assertAlmostEqual(
             after.value - before.value, before.parts[f"tape.{n}.value"], delta=0.02
         )
-
 
     def test_a_point_of_its_own_figures_moves_the_pose_with_the_sign_of_its_part(self):
         points = self.points(False)

@@ -817,6 +817,20 @@ class Vehicle(ApiCase):
         ):
             self.assertIn(words, text)
 
+    def test_what_is_known_of_a_new_build_decides_what_is_asked(self):
+        said = {"name": "Kart", "layout": "crosswise left", "options": {"drive": "chain"}}
+        made = self.client.post("/api/builds", json=said).json()
+        self.assertEqual(made["document"]["layout"], "crosswise left")
+        self.assertIn("line.chain", made["assessment"]["asked"])
+        self.assertNotIn("line.angles", made["assessment"]["asked"])
+        other = self.client.post("/api/builds", json=said | {"options": {}}).json()
+        self.assertIn("line.angles", other["assessment"]["asked"])
+        before = len(self.client.get("/api/builds").json())
+        for bad in ({"layout": "upside down"}, {"options": {"drive": "rope"}}):
+            answer = self.client.post("/api/builds", json=said | bad)
+            self.assertEqual(answer.status_code, 422, bad)
+        self.assertEqual(len(self.client.get("/api/builds").json()), before)
+
     def test_every_demo_can_be_copied(self):
         made = self.client.post("/api/builds", json={"name": "T", "demo": "garden-trolley"}).json()
         self.assertEqual(

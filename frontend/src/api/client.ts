@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, DemoName, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -59,8 +59,7 @@ export const api = {
     const result = await client.DELETE('/api/builds/{id}/photos/{photo}', { params: { path: { id, photo } } })
     if (result.error) answer(result)
   },
-  create: async (name: string, demo: DemoName, vehicle = '', engine = '', gearbox = ''): Promise<BuildState> =>
-    answer<BuildState>(await client.POST('/api/builds', { params: { query: by() }, body: { name, demo, vehicle, engine, gearbox } })),
+  create: async (said: NewBuild): Promise<BuildState> => answer<BuildState>(await client.POST('/api/builds', { params: { query: by() }, body: said })),
   importBuild: async (document: Record<string, unknown>): Promise<BuildState> =>
     answer<BuildState>(await client.POST('/api/builds/import', { params: { query: by() }, body: document })),
   importBundle: async (file: File): Promise<BuildState> => sendFile<BuildState>(`/api/builds/bundle?${new URLSearchParams(by())}`, file, 'application/zip'),

@@ -1,24 +1,23 @@
 import Button from '@mui/material/Button'
-import TextField from '@mui/material/TextField'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState, type FormEvent } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, queries } from '../api/client'
 import type { BuildState } from '../api/types'
 import { Brand } from '../shell/TopBar'
 import { BuildLine } from './BuildLine'
 import { DataPanel } from './DataPanel'
+import { NewBuild } from './NewBuild'
 import './builds.css'
+
+/** What a demo brings with it is not asked. */
+const DEMO = { vehicle: '', engine: '', gearbox: '', layout: 'lengthwise', options: {} } as const
 
 /** All builds; a new one, the demo, or one from a file. */
 export default function BuildsPage() {
   const builds = useQuery(queries.builds())
   const client = useQueryClient()
   const navigate = useNavigate()
-  const [name, setName] = useState('')
-  const [vehicle, setVehicle] = useState('')
-  const [engine, setEngine] = useState('')
-  const [gearbox, setGearbox] = useState('')
   const [trouble, setTrouble] = useState('')
   const opened = async (made: Promise<BuildState>, station: string) => {
     try {
@@ -29,16 +28,6 @@ export default function BuildsPage() {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
   }
-  const first = useRef<HTMLInputElement>(null)
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!event.altKey || event.code !== 'KeyN') return
-      event.preventDefault()
-      first.current?.focus()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
   const remove = async (id: string, tag: string) => {
     try {
       await api.remove(id, tag)
@@ -46,11 +35,6 @@ export default function BuildsPage() {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
     await client.invalidateQueries({ queryKey: ['builds'] })
-  }
-  const create = (event: FormEvent) => {
-    event.preventDefault()
-    if (name.trim() === '') setTrouble('Give the build a name first.')
-    else void opened(api.create(name.trim(), '', vehicle, engine, gearbox), 'survey')
   }
   const importFile = async (file: File | undefined) => {
     if (file === undefined) return
@@ -96,33 +80,26 @@ export default function BuildsPage() {
         {builds.data?.length === 0 && <li>No build yet. Start one below, or open the demo.</li>}
       </ul>
       <p className="soft">A file with a build can be dropped anywhere on this page.</p>
-      <form onSubmit={create} className="newbuild">
-        <h2>
-          New build <kbd>Alt N</kbd>
-        </h2>
-        <TextField label="Name" inputRef={first} value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
-        <TextField label="Vehicle" value={vehicle} onChange={(e) => setVehicle(e.target.value)} />
-        <TextField label="Engine" value={engine} onChange={(e) => setEngine(e.target.value)} />
-        <TextField label="Gearbox" value={gearbox} onChange={(e) => setGearbox(e.target.value)} />
-        <div className="actions">
-          <Button variant="contained" type="submit">
-            Start
-          </Button>
-          <Button variant="outlined" onClick={() => void opened(api.create('Pump tender, five-cylinder diesel', 'pump-tender'), 'stack')}>
-            Demo: a copy of the pump tender
-          </Button>
-          <Button variant="outlined" onClick={() => void opened(api.create('Garden railway trolley, single cylinder', 'garden-trolley'), 'line')}>
-            Demo: a copy of the trolley
-          </Button>
-          <Button variant="outlined" component="label">
-            Import a file
-            <input type="file" accept=".zip,.json,application/zip,application/json" hidden onChange={(e) => {
-                void importFile(e.target.files?.[0])
-                e.target.value = ''
-              }} />
-          </Button>
-        </div>
-      </form>
+      <NewBuild opened={opened} tell={setTrouble}>
+        <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Pump tender, five-cylinder diesel', demo: 'pump-tender' }), 'stack')}>
+          Demo: a copy of the pump tender
+        </Button>
+        <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Garden railway trolley, single cylinder', demo: 'garden-trolley' }), 'line')}>
+          Demo: a copy of the trolley
+        </Button>
+        <Button variant="outlined" component="label">
+          Import a file
+          <input
+            type="file"
+            accept=".zip,.json,application/zip,application/json"
+            hidden
+            onChange={(e) => {
+              void importFile(e.target.files?.[0])
+              e.target.value = ''
+            }}
+          />
+        </Button>
+      </NewBuild>
       <DataPanel />
     </main>
   )

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from pindo.core.acts import Act
 from pindo.core.assessment import Tally
-from pindo.core.document.build import Build
+from pindo.core.document.build import Build, Layout
 from pindo.core.drawing.board import Board
 from pindo.core.drawing.shapes import Drawing
 from pindo.core.inputs.dimensions import Station
@@ -262,6 +262,11 @@ class NewBuild(BaseModel):
     vehicle: Annotated[str, Field(max_length=2000)] = ""
     engine: Annotated[str, Field(max_length=2000)] = ""
     gearbox: Annotated[str, Field(max_length=2000)] = ""
+    layout: Layout = "lengthwise"
+    options: Annotated[
+        dict[str, str],
+        Field(max_length=200, description="Choices that are known from the start, by key."),
+    ] = Field(default_factory=dict)
     demo: Literal["pump-tender", "garden-trolley", ""] = ""
 
 

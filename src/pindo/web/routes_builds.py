@@ -76,6 +76,8 @@ def create_build(conn: Conn, _: Working, new: models.NewBuild, by: By) -> Respon
             "vehicle": new.vehicle,
             "engine": new.engine,
             "gearbox": new.gearbox,
+            "layout": new.layout,
+            "options": new.options,
         }
     )
     blank = written(DEMOS[new.demo]()).document if new.demo else {}

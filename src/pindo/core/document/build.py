@@ -56,6 +56,7 @@ class Dimension(Model):
         return self
 
 
+Layout = Literal["lengthwise", "reversed", "crosswise left", "crosswise right"]
 Backing = Literal["metal", "air", "oil", "water", "unknown"]
 
 
@@ -185,7 +186,7 @@ class Build(Model):
     engine: Text = ""
     gearbox: Text = ""
     notes: Text = ""
-    layout: Literal["lengthwise", "reversed", "crosswise left", "crosswise right"] = "lengthwise"
+    layout: Layout = "lengthwise"
     state: State = Field(default_factory=State)
     options: dict[Key, Typed] = Field(default_factory=dict, max_length=200)
     dims: dict[Key, Dimension] = Field(default_factory=dict, max_length=500)

@@ -5,6 +5,7 @@ Coordinates are behind the front axle line, left of the centre plane, above the 
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 
 import numpy as np
@@ -147,6 +148,17 @@ def _cost(lines: Lines, x: Array) -> float:
     return float(miss @ miss)
 
 
+@lru_cache(maxsize=64)
+def _adjusted(
+    points: int,
+    readings: tuple[Reading, ...],
+    fixed: tuple[Fixed, ...],
+    sides: tuple[Side, ...],
+) -> Adjusted:
+    """The adjustment of these readings, kept: looking for a misreading takes a while."""
+    return adjust(points, readings, fixed=fixed, sides=sides)
+
+
 def _solve(inputs: Inputs) -> Bay | None:
     marks = inputs.build.marks
     if not marks:
@@ -159,7 +171,7 @@ def _solve(inputs: Inputs) -> Bay | None:
         if m.lies
     ]
     try:
-        answer = adjust(len(marks), readings, fixed=fixed, sides=_about(sides, fixed))
+        answer = _adjusted(len(marks), tuple(readings), tuple(fixed), tuple(_about(sides, fixed)))
     except NetworkError:
         return None
     lines = Lines(answer.readings, (len(marks), 3))

@@ -22,6 +22,11 @@ CRITICAL = 3.29
 LEAST_REDUNDANCY = 0.1
 LEAST_FREEDOM = 2
 LEVEL = 0.05
+MOST_TRIED = 8
+ALIKE = 6.63
+"""Difference of the weighted squares below which two explanations are alike: chi-square, one
+degree of freedom, 1 %.
+"""
 LOOSE = 1e-10
 """Share of the strongest direction below which a direction counts as held by nothing."""
 
@@ -35,6 +40,8 @@ class Suspect:
     expected: float
     pm: float
     w: float
+    rivals: tuple[str, ...] = ()
+    """Readings of which the same could be said: the rest cannot tell which of them it is."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -147,6 +154,42 @@ def normalised(answer: Adjusted) -> Array:
     )
 
 
+def _least_without(
+    kept: list[Reading],
+    x: Array,
+    answer: Adjusted,
+    w: Array,
+    fixed: Sequence[Fixed],
+    away: Sequence[int],
+    sides: Sequence[Side],
+) -> tuple[int, Array, Adjusted, list[int]] | None:
+    """The reading without which the others agree best, its places and answer, and the readings
+    without which they would agree as well; None where none may be left out.
+
+    Residuals alone mislead where a misreading bent the whole: the readings with the largest and
+    their neighbours are each left out in earnest.
+    """
+    points, dim = x.shape
+    first = kept[int(np.argmax(np.abs(w)))]
+    ends = {first.a, first.b}
+    near = [k for k, r in enumerate(kept) if {r.a, r.b} & ends]
+    able = dict.fromkeys([*np.argsort(-np.abs(w))[:MOST_TRIED].tolist(), *near])
+    found: list[tuple[float, int, Array, Adjusted]] = []
+    for k in list(able)[: 3 * MOST_TRIED]:
+        rest = kept[:k] + kept[k + 1 :]
+        again = best_places(rest, points, dim, fixed, sides, x, hop=False)
+        without = _answer(again, rest, fixed, away)
+        if set(without.loose) - set(answer.loose):
+            continue
+        sigma = np.array([max(r.pm, 1e-6) / 2 for r in rest])
+        found.append((float(np.sum((without.residuals / sigma) ** 2)), k, again, without))
+    if not found:
+        return None
+    cost, k, again, without = min(found, key=lambda f: f[0])
+    rivals = [f[1] for f in found if f[1] != k and f[0] - cost < ALIKE]
+    return k, again, without, rivals
+
+
 def adjust(
     points: int,
     readings: Iterable[Reading],
@@ -186,21 +229,25 @@ def adjust(
     suspects: list[Suspect] = []
     while snoop and answer.freedom >= LEAST_FREEDOM:
         w = normalised(answer)
-        worst = int(np.argmax(np.abs(w)))
-        if abs(w[worst]) <= CRITICAL:
+        if float(np.max(np.abs(w), initial=0.0)) <= CRITICAL:
             break
+        found = _least_without(kept, x, answer, w, inner, away, sides)
+        if found is None:
+            break  # The only readings that hold a point cannot be called wrong by the others.
+        worst, again, without, rivals = found
         out = kept[worst]
-        rest = kept[:worst] + kept[worst + 1 :]
-        again = best_places(rest, points, dim, inner, sides, x)
-        without = _answer(again, rest, inner, away)
-        if set(without.loose) - set(answer.loose):
-            break  # The only reading that holds a point cannot be called wrong by the others.
         alone = Lines([out], (points, dim))
         slope = alone.slopes(again)[0]
-        expected = float(alone.values(again)[0])
         doubt = 2.0 * float(np.sqrt(max(slope @ without.covariance @ slope, 0.0)))
         suspects.append(
-            Suspect(id=out.id, read=out.value, expected=expected, pm=doubt, w=float(w[worst]))
+            Suspect(
+                id=out.id,
+                read=out.value,
+                expected=float(alone.values(again)[0]),
+                pm=doubt,
+                w=float(w[worst]),
+                rivals=tuple(kept[k].id for k in rivals),
+            )
         )
-        kept, x, answer = rest, again, without
+        kept, x, answer = kept[:worst] + kept[worst + 1 :], again, without
     return replace(answer, suspects=tuple(suspects))

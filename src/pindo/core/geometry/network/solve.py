@@ -44,7 +44,7 @@ def solve(
         scale = np.diag(normal) + 1e-9 * max(float(np.max(np.diag(normal), initial=0.0)), 1e-12)
         while True:
             lever = normal.copy()
-            lever[np.diag_indices_from(lever)] += damp * scale
+            lever.flat[:: len(lever) + 1] += damp * scale
             step = cho_solve(cho_factor(lever, check_finite=False), right, check_finite=False)
             moved = x.reshape(-1).copy()
             moved[free] += step

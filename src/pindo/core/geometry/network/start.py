@@ -21,6 +21,8 @@ STARTS = 6
 TURNS = 8
 ROUNDS = 25
 MOST_MOVED = 4
+CAPPED = 25.0
+"""What a reading costs at most when starts are compared: a misreading is wrong anywhere."""
 MISFIT = 12.0
 """Residual in sigma of two readings or more that makes a point worth putting elsewhere."""
 
@@ -156,7 +158,11 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
         by_point = np.zeros(points)
         np.add.at(by_point, lines.b, now)
         np.add.at(by_point, lines.a[lines.a >= 0], now[lines.a >= 0])
-        by_point[~movable] = 0.0
+        # One reading that is far off is a misreading; two of one point, and the point is misplaced.
+        strained = np.zeros(points)
+        np.add.at(strained, lines.b, now > MISFIT)
+        np.add.at(strained, lines.a[lines.a >= 0], now[lines.a >= 0] > MISFIT)
+        by_point[~movable | (strained < 2)] = 0.0
         changed = False
         for p in np.argsort(by_point)[::-1][:MOST_MOVED]:
             if by_point[p] < 4.0 * MISFIT:
@@ -183,7 +189,7 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
             for there in tries:
                 other = x.copy()
                 other[p] = there
-                other = solve(lines, other, free, robust=True, rounds=8)
+                other = solve(lines, other, free, robust=True, rounds=6)
                 found = pulls(other)
                 if float(found.sum()) < 0.98 * float(now.sum()):
                     x, now, changed = other, found, True
@@ -202,10 +208,12 @@ def best_places(
     fixed: Sequence[Fixed],
     sides: Sequence[Side],
     start: Array | None,
+    hop: bool = True,
 ) -> Array:
     """The places of all points that fit their readings best, from nothing or near ``start``: the
     distances give the shape, what is fixed and the offsets turn it into the frame, sides tell it
-    from its mirror image. (points x dim) [mm]
+    from its mirror image. With ``hop`` a point that settled on the wrong side of its neighbours is
+    put over. (points x dim) [mm]
     """
     lines = Lines(readings, (points, dim))
     held = np.zeros((points, dim), bool)
@@ -222,10 +230,12 @@ def best_places(
     def cost(x: Array) -> float:
         miss = (lines.values(x) - lines.read) / lines.sigma
         wrong = sum(1 for s in sides if s.sign * float(x[s.point, s.axis] - s.of) < 0)
-        return float(np.sum(np.minimum(miss * miss, 1e4))) + 1e9 * wrong
+        return float(np.sum(np.minimum(miss * miss, CAPPED))) + 1e9 * wrong
 
     if start is not None:
         near = solve(lines, set_in(start), free, robust=True)
+        if hop:
+            near = _moved_over(near, lines, free)
         return solve(lines, near, free, robust=False)
     found: list[tuple[float, Array]] = []
     rough = _scaled(readings, points, dim)

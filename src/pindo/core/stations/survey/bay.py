@@ -99,6 +99,10 @@ def _suspects(build: Build, suspects: tuple[Suspect, ...]) -> Iterator[Finding]:
         why = slip(s.read, s.expected, s.pm)
         off = s.read - s.expected
         told = f" ({why})" if why else ""
+        others = [_between(build, r) for r in s.rivals]
+        if others:
+            told += f", unless it is {' or '.join(others[:MOST_NAMED])} that is wrong: a distance"
+            told += " more would tell"
         text = (
             f"{name[0].upper()}{name[1:]} was read {{read}}; the rest says {{rest}}: {{off}}"
             f" {'short' if off < 0 else 'long'}{told}. It is left out until it is read again"

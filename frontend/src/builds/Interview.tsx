@@ -1,0 +1,80 @@
+import type { ReactNode } from 'react'
+import type { Build } from '../api/types'
+import './builds.css'
+
+/** What is said of a build before anything is measured; what is empty is not known yet. */
+export interface Answers {
+  readonly layout: Build['layout']
+  readonly options: Readonly<Record<string, string>>
+}
+
+interface Choice {
+  readonly value: string
+  readonly words: string
+  readonly draws: ReactNode
+}
+
+/** The vehicle from above, front to the left, with its unit in it. */
+const vehicle = (unit: ReactNode) => (
+  <>
+    <path className="thin" d="M6,12H98V46H6ZM16,6h14M16,52h14M74,6h14M74,52h14" />
+    {unit}
+  </>
+)
+const LAYOUTS: readonly Choice[] = [
+  { value: 'lengthwise', words: 'lengthwise, accessory end to the vehicle front', draws: vehicle(<path className="cut" d="M14,20H36V38H14ZM36,24H50V34H36ZM14,25h-4v8h4" />) },
+  { value: 'reversed', words: 'reversed, accessory end to the vehicle rear', draws: vehicle(<path className="cut" d="M68,20H90V38H68ZM54,24H68V34H54ZM90,25h4v8h-4" />) },
+  { value: 'crosswise left', words: 'crosswise, accessory end to the vehicle left', draws: vehicle(<path className="cut" d="M16,26H34V44H16ZM20,16H30V26H20ZM21,44v4h8v-4" />) },
+  { value: 'crosswise right', words: 'crosswise, accessory end to the vehicle right', draws: vehicle(<path className="cut" d="M16,14H34V32H16ZM20,32H30V42H20ZM21,14v-4h8v4" />) },
+]
+const NOT_YET: Choice = { value: '', words: 'not known yet', draws: <path className="thin" strokeDasharray="4 4" d="M20,14H84V44H20Z" /> }
+const COUPLINGS: readonly Choice[] = [
+  { value: 'clutch and bellhousing', words: 'clutch and bellhousing', draws: <path className="cut" d="M12,14H40V44H40L40,14M40,14L66,22V36L40,44M66,24H94V34H66M46,18V40M50,20V38" /> },
+  { value: 'centrifugal clutch', words: 'centrifugal clutch', draws: <path className="cut" d="M12,16H38V42H12ZM38,29H56M56,12H62V46H56ZM62,18q16,11 0,22M78,29H94" /> },
+]
+const DRIVES: readonly Choice[] = [
+  { value: 'one-piece shaft', words: 'one-piece shaft', draws: vehicle(<path className="cut" d="M14,22H32V36H14ZM32,29H80M80,16V42" />) },
+  { value: 'two-piece shaft', words: 'two-piece shaft', draws: vehicle(<path className="cut" d="M14,22H32V36H14ZM32,29H56M56,25v8M56,29L80,29M80,16V42" />) },
+  { value: 'half shafts', words: 'half shafts', draws: vehicle(<path className="cut" d="M14,20H32V38H14ZM23,20V9M23,38V49" />) },
+  { value: 'chain', words: 'chain', draws: vehicle(<path className="cut" d="M20,22H36V36H20ZM36,24q6,5 0,10M40,24L78,22M40,34L78,36M84,29m-7,0a7,7 0 1,0 14,0a7,7 0 1,0 -14,0" />) },
+]
+
+interface QuestionProps {
+  name: string
+  asks: string
+  choices: readonly Choice[]
+  chosen: string
+  choose: (value: string) => void
+}
+
+function Question({ name, asks, choices, chosen, choose }: QuestionProps) {
+  return (
+    <fieldset className="interview">
+      <legend>{asks}</legend>
+      {choices.map((c) => (
+        <label key={c.value} className={c.value === chosen ? 'chosen' : ''}>
+          <input type="radio" name={name} value={c.value} checked={c.value === chosen} onChange={() => choose(c.value)} />
+          <svg viewBox="0 0 104 58" aria-hidden="true">
+            {c.draws}
+          </svg>
+          <span>{c.words}</span>
+        </label>
+      ))}
+    </fieldset>
+  )
+}
+
+/** Which way round the unit stands, what the drive goes through and how it leaves: it decides which questions, sizes, steps and sheets there are. */
+export function Interview({ answers, answer }: { answers: Answers; answer: (answers: Answers) => void }) {
+  const option = (key: string) => (value: string) => {
+    const others = Object.entries(answers.options).filter(([k]) => k !== key)
+    answer({ ...answers, options: Object.fromEntries(value === '' ? others : [...others, [key, value]]) })
+  }
+  return (
+    <>
+      <Question name="layout" asks="Which way round does the engine stand?" choices={LAYOUTS} chosen={answers.layout} choose={(value) => answer({ ...answers, layout: value as Build['layout'] })} />
+      <Question name="coupling" asks="What does the engine drive through?" choices={[NOT_YET, ...COUPLINGS]} chosen={answers.options['coupling'] ?? ''} choose={option('coupling')} />
+      <Question name="drive" asks="How does the drive leave?" choices={[NOT_YET, ...DRIVES]} chosen={answers.options['drive'] ?? ''} choose={option('drive')} />
+    </>
+  )
+}
