@@ -17,7 +17,7 @@ from pindo.core.document.lists import LISTS
 from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station
 from pindo.core.inputs.problems import problems
 from pindo.core.judging.question import QUESTIONS
-from pindo.core.judging.verdict import SEVERITY
+from pindo.core.judging.verdict import SEVERITY, Verdict
 from pindo.core.stations.stack import spacing
 from pindo.demo import DEMOS
 from tests.support import demo, drawn, face, finding, hole, statement

@@ -74,7 +74,21 @@ class ThroughTheWholeRoad(unittest.TestCase):
         np.testing.assert_allclose(at["6"], (1500.0, -240.0), atol=0.6)
         behind = {r.part: (r.x, r.y) for r in board.drawings[2].rounds}
         np.testing.assert_allclose(behind["6"], (150.0, -240.0), atol=0.6)
-        self.assertRegex(side.view, r"doubt drawn 10+ times|doubt to scale")
+        self.assertRegex(side.view, r"doubt drawn \d+ times")
+        grown = float(side.view.split("drawn ")[1].split()[0])
+        ellipse = next(
+            s
+            for s, r in zip(
+                [s for s in side.shapes if s.part == "doubt, 95 %"], side.rounds, strict=True
+            )
+            if r.part == "7"
+        )
+        (x, y), points = at["7"], np.array(ellipse.points)
+        far = np.hypot(points[:, 0] - x, points[:, 1] - y).max() / grown
+        own = placed.answer.place_covariance(placed.numbers.index(7))[np.ix_([0, 2], [0, 2])]
+        self.assertAlmostEqual(
+            far, 2.4477 * float(np.sqrt(np.linalg.eigvalsh(own)[-1])), delta=0.02
+        )
         (table,) = board.tables
         row = next(r for r in table.rows if r.address == "marks.5")
         np.testing.assert_allclose(row.cells[1:4], TRUE[5], atol=0.6)

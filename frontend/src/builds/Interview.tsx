@@ -29,7 +29,7 @@ const LAYOUTS: readonly Choice[] = [
 ]
 const NOT_YET: Choice = { value: '', words: 'not known yet', draws: <path className="thin" strokeDasharray="4 4" d="M20,14H84V44H20Z" /> }
 const COUPLINGS: readonly Choice[] = [
-  { value: 'clutch and bellhousing', words: 'clutch and bellhousing', draws: <path className="cut" d="M12,14H40V44H40L40,14M40,14L66,22V36L40,44M66,24H94V34H66M46,18V40M50,20V38" /> },
+  { value: 'clutch and bellhousing', words: 'clutch and bellhousing', draws: <path className="cut" d="M12,14H40V44H12ZM40,14L66,22V36L40,44M66,24H94V34H66M46,18V40M50,20V38" /> },
   { value: 'centrifugal clutch', words: 'centrifugal clutch', draws: <path className="cut" d="M12,16H38V42H12ZM38,29H56M56,12H62V46H56ZM62,18q16,11 0,22M78,29H94" /> },
 ]
 const DRIVES: readonly Choice[] = [

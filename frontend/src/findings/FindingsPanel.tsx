@@ -19,8 +19,11 @@ export function FindingsPanel({ station, question }: Props) {
   const whole = chosen || station === 'survey'
   const [own, others] = useMemo(() => {
     const shown = assessment.findings.filter((f) => whole || f.station === station)
-    return [whole ? shown : shown.filter((f) => f.question === question), whole ? [] : shown.filter((f) => f.question !== question)]
-  }, [assessment.findings, question, station, whole])
+    const first = shown.filter((f) => f.question === question)
+    // Survey looks at the whole build, after what its own question says.
+    if (chosen || (whole && first.length === 0)) return [shown, []]
+    return [first, shown.filter((f) => f.question !== question)]
+  }, [assessment.findings, chosen, question, station, whole])
   const name = catalogue.questions.find((q) => q.key === question)?.name ?? ''
   return (
     <aside className="findings" aria-label="Findings">
@@ -37,8 +40,8 @@ export function FindingsPanel({ station, question }: Props) {
       </div>
       <div className="findinglist" tabIndex={-1}>
         {own.length === 0 && <p className="empty soft">{whole ? 'No check speaks here yet.' : `${name}: no check speaks here yet.`}</p>}
-        <Rows findings={own} of={whole ? 'whole' : question} station={station} />
-        {others.length > 0 && <h3 className="findingsof">Elsewhere in {stationName(station)}</h3>}
+        <Rows findings={own} of={others.length === 0 && whole ? 'whole' : question} station={station} />
+        {others.length > 0 && <h3 className="findingsof">Elsewhere in {whole ? 'the build' : stationName(station)}</h3>}
         <Following>
           <Rows findings={others} of={`${station} ${question}`} station={station} />
         </Following>

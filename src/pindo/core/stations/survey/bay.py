@@ -29,6 +29,9 @@ VIEWS = (
     ("From behind", "from behind, looking forwards", 1, -1.0, 2),
 )
 EDGE = 0.12
+GROWN = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
+SHOWN = 0.06
+"""Share of the picture that the longest doubt may take."""
 
 
 def slip(read: float, expected: float, pm: float) -> str:
@@ -260,7 +263,7 @@ def _drawing(build: Build, found: Bay, view: tuple[str, str, int, float, int]) -
     wide, tall = max(xs) - min(xs), max(ys) - min(ys)
     size = max(wide, tall, 1.0)
     longest = max(float(answer.semi_axes(found.numbers.index(n))[0]) for n in at)
-    grown = 10.0 ** max(0, math.floor(math.log10(0.06 * size / longest))) if longest > 0 else 1.0
+    grown = max((g for g in GROWN if g * longest <= SHOWN * size), default=1.0)
     turn = np.array([[sign, 0.0], [0.0, 1.0]])
     shapes = []
     for r in answer.readings:
@@ -283,7 +286,7 @@ def _drawing(build: Build, found: Bay, view: tuple[str, str, int, float, int]) -
         y_high=max(ys) + edge_y,
         shapes=tuple(shapes),
         rounds=tuple(
-            Round(part=names[n], x=x, y=y, d=0.012 * size, style="joint", label=names[n])
+            Round(part=names[n], x=x, y=y, d=0.012 * size, style="joint", label=str(n))
             for n, (x, y) in at.items()
         ),
         notes=(Note(text="vehicle front", x=min(xs) - 0.8 * edge_x, y=min(ys) - 0.8 * edge_y),)
