@@ -118,8 +118,10 @@ class TheWholeBuild(BrowserCase):
 class Begin(BrowserCase):
     def test_what_is_known_is_said_at_the_start_and_decides_what_is_asked(self):
         page = self.open("/")
+        page.wait_for_selector(".interview")
         page.keyboard.press("Alt+n")
         page.keyboard.type("Yard kart")
+        expect(page.get_by_label("Name", exact=True)).to_have_value("Yard kart")
         page.get_by_role("radio", name="crosswise, accessory end to the vehicle left").check()
         drive = page.get_by_role("group", name="How does the drive leave?")
         expect(drive.get_by_role("radio", name="not known yet")).to_be_checked()
