@@ -19,7 +19,7 @@ class ANewBuild(BrowserCase):
     def test_from_nothing_to_a_verdict(self):
         page = self.open("/")
         page.get_by_label("Name", exact=True).fill("Yard crane")
-        page.get_by_label("Vehicle").fill("Crane on a three-axle frame")
+        page.get_by_label("Vehicle", exact=True).fill("Crane on a three-axle frame")
         page.get_by_role("button", name="Start").click()
         page.wait_for_selector(".findings .finding")
         page.keyboard.press("Alt+3")
