@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.sparse.csgraph import connected_components
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from pindo.core.geometry.network.readings import (
     Array,
@@ -22,6 +22,8 @@ CRITICAL = 3.29
 LEAST_REDUNDANCY = 0.1
 LEAST_FREEDOM = 2
 LEVEL = 0.05
+OUTSIDE = 0.05
+"""Share of the truth that an ellipse leaves outside."""
 MOST_TRIED = 8
 ALIKE = 6.63
 """Difference of the weighted squares below which two explanations are alike: chi-square, one
@@ -81,7 +83,7 @@ class Adjusted:
         2.4477 for two, 2.7955 for three.
         """
         values = np.linalg.eigvalsh(self.place_covariance(point))[::-1]
-        factor = float(chi2.ppf(0.95, self.places.shape[1]))
+        factor = float(chdtri(self.places.shape[1], OUTSIDE))
         return np.asarray(np.sqrt(np.maximum(values, 0.0) * factor))
 
 
@@ -123,7 +125,7 @@ def _answer(
     redundancy = 1.0 - np.einsum("ij,jk,ik->i", a, q, a)
     freedom = len(readings) - int(np.sum(strong))
     factor = float((v / lines.sigma) @ (v / lines.sigma)) / freedom if freedom > 0 else float("nan")
-    agrees = freedom <= 0 or factor * freedom <= float(chi2.ppf(1 - LEVEL / 2, freedom))
+    agrees = freedom <= 0 or factor * freedom <= float(chdtri(freedom, LEVEL / 2))
     if not agrees:
         covariance *= factor
     places = x.copy()
