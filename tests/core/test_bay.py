@@ -62,7 +62,9 @@ class ThroughTheWholeRoad(unittest.TestCase):
         made = of_bay()
         (agree,) = findings(made).values()
         self.assertEqual((agree.id, agree.verdict), ("survey.bay.agree", Verdict.GOES))
-        self.assertIn("7 marks from 21 readings, 6 more than needed", agree.sentence.mm)
+        self.assertIn(
+            "7 of 7 marks have a place, from 21 readings, 6 more than needed", agree.sentence.mm
+        )
         placed = bay(resolve(made))
         for n, place in TRUE.items():
             np.testing.assert_allclose(placed.place(n), place, atol=0.6)
@@ -119,7 +121,12 @@ class ThroughTheWholeRoad(unittest.TestCase):
             r"^4 to 7 was read 734\.0 mm; the rest says 83\d\.\d ± \d\.\d mm: 10\d\.\d mm short"
             r" \(read 100 mm short\), unless it is 5 to 7 that is wrong",
         )
+        self.assertIn("and mark 7 has no place till then", bad.sentence.mm)
+        placed = bay(resolve(pump_tender()))
+        self.assertEqual((placed.doubtful, placed.place(7)), ({7}, None))
+        self.assertIsNotNone(placed.place(6))
         self.assertEqual(found["survey.bay.agree"].verdict, Verdict.GOES)
+        self.assertIn("7 of 8 marks have a place", found["survey.bay.agree"].sentence.mm)
         self.assertEqual(len(found), 2)
 
     def test_what_is_wanting_is_said(self):

@@ -65,10 +65,15 @@ class Bay:
         """
         if mark not in self.numbers or self.mirrored or self.held < FRAME:
             return None
-        if any(self.numbers[t.point] == mark for t in self.twins):
+        if mark in self.doubtful or any(self.numbers[t.point] == mark for t in self.twins):
             return None
         found = self.answer.places[self.numbers.index(mark)]
         return found if bool(np.isfinite(found).all()) else None
+
+    @property
+    def doubtful(self) -> set[int]:
+        """Marks that lie elsewhere if another reading is the wrong one."""
+        return {self.numbers[p] for s in self.answer.suspects for p in s.doubtful}
 
     def u(self, mark: int) -> Array:
         """Standard uncertainty of a mark along the three axes. [mm]"""

@@ -44,6 +44,8 @@ class Suspect:
     w: float
     rivals: tuple[str, ...] = ()
     """Readings of which the same could be said: the rest cannot tell which of them it is."""
+    doubtful: tuple[int, ...] = ()
+    """Points that lie elsewhere, beyond their own doubt, if it is one of those."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -164,9 +166,10 @@ def _least_without(
     fixed: Sequence[Fixed],
     away: Sequence[int],
     sides: Sequence[Side],
-) -> tuple[int, Array, Adjusted, list[int]] | None:
+) -> tuple[int, Array, Adjusted, list[int], list[int]] | None:
     """The reading without which the others agree best, its places and answer, and the readings
-    without which they would agree as well; None where none may be left out.
+    without which they would agree as well, with the points that those place elsewhere; None
+    where none may be left out.
 
     Residuals alone mislead where a misreading bent the whole: the readings with the largest and
     their neighbours are each left out in earnest.
@@ -188,8 +191,17 @@ def _least_without(
     if not found:
         return None
     cost, k, again, without = min(found, key=lambda f: f[0])
-    rivals = [f[1] for f in found if f[1] != k and f[0] - cost < ALIKE]
-    return k, again, without, rivals
+    alike = [f for f in found if f[1] != k and f[0] - cost < ALIKE]
+    doubtful = [
+        p
+        for p in range(points)
+        if p not in without.loose
+        and any(
+            float(np.linalg.norm(other[p] - again[p])) > float(without.semi_axes(p)[0])
+            for _, _, other, _ in alike
+        )
+    ]
+    return k, again, without, [f[1] for f in alike], doubtful
 
 
 def adjust(
@@ -236,7 +248,7 @@ def adjust(
         found = _least_without(kept, x, answer, w, inner, away, sides)
         if found is None:
             break  # The only readings that hold a point cannot be called wrong by the others.
-        worst, again, without, rivals = found
+        worst, again, without, rivals, doubtful = found
         out = kept[worst]
         alone = Lines([out], (points, dim))
         slope = alone.slopes(again)[0]
@@ -249,6 +261,7 @@ def adjust(
                 pm=doubt,
                 w=float(w[worst]),
                 rivals=tuple(kept[k].id for k in rivals),
+                doubtful=tuple(doubtful),
             )
         )
         kept, x, answer = kept[:worst] + kept[worst + 1 :], again, without

@@ -96,7 +96,8 @@ def _row_of(build: Build, address: str) -> str:
     return next(r for r in rows if address.startswith(f"{r}."))
 
 
-def _suspects(build: Build, suspects: tuple[Suspect, ...]) -> Iterator[Finding]:
+def _suspects(build: Build, found: Bay) -> Iterator[Finding]:
+    suspects: tuple[Suspect, ...] = found.answer.suspects
     for s in suspects:
         name = _between(build, s.id)
         why = slip(s.read, s.expected, s.pm)
@@ -106,6 +107,9 @@ def _suspects(build: Build, suspects: tuple[Suspect, ...]) -> Iterator[Finding]:
         if others:
             told += f", unless it is {' or '.join(others[:MOST_NAMED])} that is wrong: a distance"
             told += " more would tell"
+        if s.doubtful:
+            marks = _named([found.numbers[p] for p in s.doubtful])
+            told += f", and mark{'s' if len(s.doubtful) > 1 else ''} {marks} has no place till then"
         text = (
             f"{name[0].upper()}{name[1:]} was read {{read}}; the rest says {{rest}}: {{off}}"
             f" {'short' if off < 0 else 'long'}{told}. It is left out until it is read again"
@@ -177,7 +181,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
             row=f"tape.{names[0]}",
         )
     yield from _frame(found)
-    yield from _suspects(build, answer.suspects)
+    yield from _suspects(build, found)
     for t in found.twins:
         mark = found.numbers[t.point]
         to = None if t.to is None else found.numbers[t.to]
@@ -199,7 +203,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
             why="Three distances meet in two points, one on either side of their marks.",
             row=f"marks.{mark}",
         )
-    held = [n for i, n in enumerate(found.numbers) if i not in answer.loose]
+    held = [n for n in found.numbers if found.place(n) is not None]
     if len(held) < 3 or found.held < FRAME:
         return
     worst = max(held, key=lambda n: float(answer.semi_axes(found.numbers.index(n))[0]))
@@ -225,8 +229,8 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         unchecked = f"; {alone} of them nothing checks" if alone else ""
         verdict, text = (
             Verdict.GOES,
-            f"{len(held)} marks from {len(answer.readings)} readings, {answer.freedom} more than"
-            f" needed{unchecked}. Mark {worst} is the least sure, to {{worst}}{more}",
+            f"{len(held)} of {len(found.numbers)} marks have a place, from"
+            f" {len(answer.readings)} readings, {answer.freedom} more than needed{unchecked}. Mark {worst} is the least sure, to {{worst}}{more}",
         )
     yield notice(
         f"{QUESTION_KEY}.agree",
