@@ -230,7 +230,8 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         verdict, text = (
             Verdict.GOES,
             f"{len(held)} of {len(found.numbers)} marks have a place, from"
-            f" {len(answer.readings)} readings, {answer.freedom} more than needed{unchecked}. Mark {worst} is the least sure, to {{worst}}{more}",
+            f" {len(answer.readings)} readings, {answer.freedom} more than needed{unchecked}."
+            f" Mark {worst} is the least sure, to {{worst}}{more}",
         )
     yield notice(
         f"{QUESTION_KEY}.agree",
