@@ -6,6 +6,7 @@ from itertools import combinations
 import numpy as np
 
 from pindo.core.assessment import assess
+from pindo.core.document.evidence import Source
 from pindo.core.geometry.bay import bay
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
@@ -236,6 +237,20 @@ class ThePose(unittest.TestCase):
         self.assertAlmostEqual(
             after.value - before.value, before.parts[f"tape.{n}.value"], delta=0.02
         )
+
+    def test_a_pose_is_no_better_than_the_worst_figure_that_it_rests_on(self):
+        options = {"pose_from": "points"}
+        tape = tapes()
+        made = {"options": options, "pose_points": self.points(True)}
+        sure = resolve(of_bay(**made, tape=tape)).quantities["crank_height_mm"]
+        self.assertEqual(sure.source, Source.MEASURED)
+        tape[PAIRS.index((2, 7))]["evidence"] = {"source": "guess", "pm": "2"}
+        guessed = resolve(of_bay(**made, tape=tape)).quantities["crank_height_mm"]
+        self.assertEqual(guessed.source, Source.GUESS)
+        own = self.points(False)
+        own[0]["evidence"] = {"source": "memory", "pm": "1"}
+        told = resolve(of_bay(options=options, pose_points=own)).quantities["crank_height_mm"]
+        self.assertEqual(told.source, Source.MEMORY)
 
     def test_a_point_of_its_own_figures_moves_the_pose_with_the_sign_of_its_part(self):
         points = self.points(False)

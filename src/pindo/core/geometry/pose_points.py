@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from pindo.core.document.evidence import Source
+from pindo.core.document.evidence import Source, rank
 from pindo.core.document.rows import PosePoint
 from pindo.core.geometry.bay import bay
 from pindo.core.geometry.frames import POSE, YAW_DEG
@@ -114,6 +114,9 @@ def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
         return {key: replace(q, detail=str(error), wants=()) for key, q in blank.items()}
     points = measured_points(inputs)
     parts = [_parts(inputs, points, row) for row in fitted.spread]
+    # A pose is no better known than the worst figure that it was found from.
+    said = (inputs.quantities[a].source for a in {a for own in parts for a in own})
+    source = max((s for s in said if s is not None), key=rank, default=Source.MEASURED)
     values = (
         fitted.back_mm,
         fitted.left_mm,
@@ -128,7 +131,7 @@ def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
             status=Status.STANDING,
             value=value,
             pm=2.0 * math.hypot(*own.values()),
-            source=Source.MEASURED,
+            source=source,
             state=inputs.build.pose_points[0].evidence.state,
             detail=f"from {len(fitted.residuals)} points",
             parts=own,
