@@ -13,8 +13,13 @@ import { App } from './App'
 const nonce = document.querySelector('meta[name="csp-nonce"]')?.getAttribute('content') ?? undefined
 const cache = createCache({ key: 'p', nonce, prepend: true })
 const client = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000 } } })
+const LATER_MS = 10_000
 // A page that was open while Pindo was brought up to date asks for parts that are gone: it is loaded anew, and what was typed is kept.
-window.addEventListener('vite:preloadError', () => window.location.reload())
+window.addEventListener('vite:preloadError', () => {
+  // Where nobody answers there is nothing to load, and a part that is wanting at once would be wanting again: the page stays.
+  if (performance.now() < LATER_MS) return
+  void fetch('/api/health').then((there) => there.ok && window.location.reload(), () => undefined)
+})
 const root = document.getElementById('root')
 if (root === null) throw new Error('The page has no root element.')
 

@@ -208,6 +208,19 @@ class FirstScreen(BrowserCase):
         files = [self.context.request.get(f"{self.base}{name}").body() for name in needed]
         self.assertLess(sum(len(gzip.compress(f, 9)) for f in files), 200_000)
 
+    def test_what_was_not_opened_before_opens_while_the_server_is_away(self):
+        page, _ = self.demo_copy("stack")
+        page.wait_for_function(
+            "() => ['Panels', 'StatementEditor', 'Money'].every(part => performance"
+            ".getEntriesByType('resource').some(e => e.name.includes(part) && e.responseEnd > 0))"
+        )
+        page.route("**/assets/**", lambda route: route.abort())
+        page.keyboard.press("Alt+0")
+        expect(page.get_by_role("dialog")).to_contain_text("print the sheet of this station")
+        page.keyboard.press("Escape")
+        page.locator("#line-plate_mm .source").click()
+        expect(page.locator("#line-plate_mm .statements")).to_be_visible()
+
 
 class Paper(BrowserCase):
     def test_ctrl_p_opens_the_sheet_and_a_file_that_is_refused_says_why_on_the_screen(self):

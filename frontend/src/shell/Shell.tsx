@@ -11,6 +11,7 @@ import { QuestionPage } from '../question/QuestionPage'
 import { askedOf, QuestionTabs } from '../question/QuestionTabs'
 import { BuildContextHome, TrialHome } from './buildContext'
 import { useCommands } from './commands'
+import { fetchRest } from './fetchRest'
 import { Finder } from './Finder'
 import { FootBar } from './FootBar'
 import { closePanel, lookAway, useLooked } from './looked'
@@ -24,8 +25,7 @@ import { useGo, useVisit } from './visit'
 import './shell.css'
 
 // What opens over a station is not needed for its first picture: it is fetched right after it. The finder is typed into at once, so it is here.
-const fetchPanels = () => import('./Panels')
-const Panels = lazy(fetchPanels)
+const Panels = lazy(() => import('./Panels'))
 
 /** The question of a station that is looked at: as the address says, else the last one, else the first. */
 function useQuestion(station: Station, path: string) {
@@ -65,7 +65,7 @@ export function Shell() {
   }, [asked, setAsked])
   useEffect(() => lookAway, [id])
   const panel = useLooked((l) => l.panel)
-  useEffect(() => void fetchPanels(), [])
+  useEffect(fetchRest, [])
   const [plan, setPlan] = useState(false)
   const swap = useCallback(() => setPlan((p) => !p), [])
   const go = useGo()

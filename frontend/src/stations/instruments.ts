@@ -1,21 +1,28 @@
 import { lazy, type ComponentType } from 'react'
 import type { BoardData } from '../api/types'
 
+interface Shown {
+  board: BoardData | undefined
+}
+
 export interface Instrument {
-  readonly show: ComponentType<{ board: BoardData | undefined }>
+  readonly show: ComponentType<Shown>
+  readonly fetch: () => Promise<unknown>
   /** Lists that it shows itself. */
   readonly lists?: readonly string[]
 }
 
-/** What only one question has beside the general page, by its key; fetched when the question is opened. */
+const instrument = (fetch: () => Promise<{ default: ComponentType<Shown> }>, lists: readonly string[] = []): Instrument => ({ show: lazy(fetch), fetch, lists })
+
+/** What only one question has beside the general page, by its key; not part of the first screen. */
 export const INSTRUMENTS: Readonly<Record<string, Instrument>> = {
-  'survey.vehicle': { show: lazy(() => import('./survey/Survey')) },
-  'survey.evidence': { show: lazy(() => import('./survey/AllSizes')) },
-  'clear.pairs': { show: lazy(() => import('./clear/Solids')), lists: ['solids'] },
-  'assemble.steps': { show: lazy(() => import('./assemble/StepList')), lists: ['steps'] },
-  'assemble.joints': { show: lazy(() => import('./assemble/Joints')), lists: ['joints'] },
-  'log.journal': { show: lazy(() => import('./log/Entries')), lists: ['log'] },
-  'log.fits': { show: lazy(() => import('./log/Fits')), lists: ['fits'] },
-  'log.items': { show: lazy(() => import('./log/Items')), lists: ['provisional'] },
-  'log.money': { show: lazy(() => import('./log/Money')), lists: ['money'] },
+  'survey.vehicle': instrument(() => import('./survey/Survey')),
+  'survey.evidence': instrument(() => import('./survey/AllSizes')),
+  'clear.pairs': instrument(() => import('./clear/Solids'), ['solids']),
+  'assemble.steps': instrument(() => import('./assemble/StepList'), ['steps']),
+  'assemble.joints': instrument(() => import('./assemble/Joints'), ['joints']),
+  'log.journal': instrument(() => import('./log/Entries'), ['log']),
+  'log.fits': instrument(() => import('./log/Fits'), ['fits']),
+  'log.items': instrument(() => import('./log/Items'), ['provisional']),
+  'log.money': instrument(() => import('./log/Money'), ['money']),
 }
