@@ -13,13 +13,14 @@ interface Props {
   system: System
   lit?: boolean
   trying?: boolean
+  leave?: (back: boolean) => void
 }
 
 /** The unit that a dimension is shown and typed in. */
 export const shownUnit = (row: DimensionRow, system: System) => unitOf(row.kind, system) || row.unit
 
 /** The field of a dimension: what stands there, set as its source is, and what entering does. */
-export function DimensionField({ at, row, q, system, lit = false, trying = false }: Props) {
+export function DimensionField({ at, row, q, system, lit = false, trying = false, leave }: Props) {
   const desk = useDesk()
   const unit = shownUnit(row, system)
   const missing = q?.value == null
@@ -29,7 +30,7 @@ export function DimensionField({ at, row, q, system, lit = false, trying = false
   return (
     <FigureField
       id={`${at}-${row.key}`}
-      label={`${row.name}${unit ? `, ${unit}` : ''}${at === 'figure' ? '' : ', in the picture'}`}
+      label={`${row.name}${unit ? `, ${unit}` : ''}${at === 'board' ? ', in the picture' : ''}`}
       shown={told == null ? '' : figure(told, row.kind, system, 0).replace('−', '-')}
       kind={row.kind}
       unit={unit}
@@ -37,6 +38,7 @@ export function DimensionField({ at, row, q, system, lit = false, trying = false
       className={`${sourceClass(q?.source)} ${missing ? 'none' : ''} ${trying ? 'trying' : ''}`}
       dimension={row.key}
       acts={acts}
+      leave={leave}
     />
   )
 }

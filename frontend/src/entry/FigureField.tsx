@@ -22,6 +22,8 @@ interface Props {
   mayClear?: boolean
   /** Its callout is pointed at. */
   lit?: boolean
+  /** Where the hands go after an entry, forward or back; to the next unmeasured line when left out. */
+  leave?: (back: boolean) => void
 }
 
 const ECHO_MS = 90
@@ -53,7 +55,7 @@ function useEcho(text: string | null, kind: string, unit: string, dimension: str
  * The one field for numbers: fractions, either unit, a comma, arithmetic, ±, words; echoes what it understood.
  * Enter hands the text to the desk and moves on in the same moment; what the server refuses comes back into its field.
  */
-export function FigureField({ id, label, shown, kind, unit, className, acts, dimension = '', mayClear = false, lit = false }: Props) {
+export function FigureField({ id, label, shown, kind, unit, className, acts, dimension = '', mayClear = false, lit = false, leave }: Props) {
   const desk = useDesk()
   const held = useHeld(id)
   // What is being typed lives on the desk, so that no reload takes it.
@@ -86,11 +88,12 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
         return
       }
     }
-    if (key === 'Enter' && event.shiftKey) take(true)
+    if (key === 'Enter' && event.shiftKey && leave === undefined) take(true)
     else if (ends) {
       event.preventDefault()
       take(false, key === 'Enter')
       if (desk.now().stopped) goHome()
+      else if (leave !== undefined) leave(event.shiftKey)
       else toNextUnmeasured(event.currentTarget)
     } else if (key === 'Escape') {
       setText(null)

@@ -5,6 +5,7 @@ import { putAt } from '../entry/acts'
 import { WordsField } from '../entry/WordsField'
 import { Hint } from '../hints/Hint'
 import { useBuild } from '../shell/buildContext'
+import { startRun } from '../shell/looked'
 import { LedgerLine } from './LedgerLine'
 import './ledger.css'
 
@@ -29,6 +30,11 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
       <div className="panelhead">
         <h2>{title}</h2>
         {options.length > 0 && <Options options={options} />}
+        {lines.length > 0 && (
+          <button type="button" className="quiet" onClick={startRun}>
+            run <kbd>Alt M</kbd>
+          </button>
+        )}
         {lines.length > 0 && <span className="soft">{open === 0 ? 'all taken' : `${open} of ${lines.length} to take`}</span>}
       </div>
       <ul className="plain">

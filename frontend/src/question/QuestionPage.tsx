@@ -9,6 +9,7 @@ import { Tabs } from '../board/Tabs'
 import { Ledger } from '../ledger/Ledger'
 import { RowsEditor } from '../rows/RowsEditor'
 import { useBuild, useTrial } from '../shell/buildContext'
+import { useLooked } from '../shell/looked'
 import { INSTRUMENTS } from '../stations/instruments'
 import { Files } from './Files'
 import { ReadingsView } from './ReadingsView'
@@ -95,13 +96,45 @@ function Head({ question }: { question: QuestionRow }) {
   )
 }
 
-/** Everything that a question shows: its picture, and below it on the bench instruments of its own, tables, figures, lists and ledger. */
-export function QuestionPage({ question }: { question: QuestionRow }) {
-  const { boards } = useBuild()
-  const board = boards[question.key]
+/** What is worked with below the picture: instruments of the question's own, castings, figures, ledger, tables and lists. */
+function Bench({ question, board, pictured }: { question: QuestionRow; board: BoardData | undefined; pictured: boolean }) {
   const instrument = INSTRUMENTS[question.key]
   const Instrument = instrument?.show
   const own = instrument?.lists ?? []
+  return (
+    <div className="bench">
+      {board && !pictured && question.files.length > 0 && (
+        <div className="filesrow">
+          <Files question={question} />
+        </div>
+      )}
+      {Instrument && (
+        <Suspense fallback={null}>
+          <Instrument board={board} />
+        </Suspense>
+      )}
+      <Suspense fallback={null}>
+        {question.faces.map((side) => (
+          <FacePanel key={side} side={side} />
+        ))}
+      </Suspense>
+      {board && <ReadingsView readings={board.readings} />}
+      <Ledger question={question} />
+      {board?.tables.filter((t) => !t.paper_only).map((t) => <TableView key={t.key} table={t} />)}
+      {question.lists
+        .filter((key) => !own.includes(key))
+        .map((key) => (
+          <RowsEditor key={key} listKey={key} />
+        ))}
+    </div>
+  )
+}
+
+/** Everything that a question shows: its picture, and below it the bench, or the run of readings that takes its place. */
+export function QuestionPage({ question }: { question: QuestionRow }) {
+  const { boards } = useBuild()
+  const running = useLooked((l) => l.running)
+  const board = boards[question.key]
   const pictured = board !== undefined && viewsOf(board).length > 0
   return (
     <>
@@ -112,31 +145,7 @@ export function QuestionPage({ question }: { question: QuestionRow }) {
         </p>
       )}
       {pictured && <Pictures question={question} board={board} />}
-      <div className="bench">
-        {board && !pictured && question.files.length > 0 && (
-          <div className="filesrow">
-            <Files question={question} />
-          </div>
-        )}
-        {Instrument && (
-          <Suspense fallback={null}>
-            <Instrument board={board} />
-          </Suspense>
-        )}
-        <Suspense fallback={null}>
-          {question.faces.map((side) => (
-            <FacePanel key={side} side={side} />
-          ))}
-        </Suspense>
-        {board && <ReadingsView readings={board.readings} />}
-        <Ledger question={question} />
-        {board?.tables.filter((t) => !t.paper_only).map((t) => <TableView key={t.key} table={t} />)}
-        {question.lists
-          .filter((key) => !own.includes(key))
-          .map((key) => (
-            <RowsEditor key={key} listKey={key} />
-          ))}
-      </div>
+      {!running && <Bench question={question} board={board} pictured={pictured} />}
       <FootLine question={question} />
     </>
   )

@@ -10,6 +10,7 @@ const COMMANDS = [
   ['1 to 8', 'stations'],
   ['F', 'find a dimension, finding, station or command'],
   ['N', 'next unmeasured line'],
+  ['M', 'run of readings: one after the other, with nothing between them but Enter'],
   ['T', 'start a trial: then arrow keys nudge it, with Shift ten times as far'],
   ['K', 'keep the trial'],
   ['U', 'undo'],

@@ -26,6 +26,7 @@ import './shell.css'
 
 // What opens over a station is not needed for its first picture: it is fetched right after it. The finder is typed into at once, so it is here.
 const Panels = lazy(() => import('./Panels'))
+const Run = lazy(() => import('../run/Run'))
 
 /** The question of a station that is looked at: as the address says, else the last one, else the first. */
 function useQuestion(station: Station, path: string) {
@@ -65,6 +66,7 @@ export function Shell() {
   }, [asked, setAsked])
   useEffect(() => lookAway, [id])
   const panel = useLooked((l) => l.panel)
+  const running = useLooked((l) => l.running)
   useEffect(fetchRest, [])
   const [plan, setPlan] = useState(false)
   const swap = useCallback(() => setPlan((p) => !p), [])
@@ -105,6 +107,11 @@ export function Shell() {
                 </Resting>
               )}
               {question ? <QuestionPage key={key} question={question} /> : <p className="empty">Nothing is asked here of a build like this one.</p>}
+              {running && (
+                <Suspense fallback={null}>
+                  <Run questions={own} question={key} />
+                </Suspense>
+              )}
               <FootBar notice={notice} close={() => setNotice(null)} />
             </main>
             <FindingsPanel station={station} question={key} />

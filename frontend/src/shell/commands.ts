@@ -3,7 +3,7 @@ import { STATIONS, type QuestionRow, type Station } from '../api/types'
 import type { Desk } from '../entry/desk'
 import { TOOL_KEYS } from '../entry/hands'
 import type { BuildContext } from './buildContext'
-import { lookedNow, openPanel } from './looked'
+import { endRun, lookedNow, openPanel, startRun } from './looked'
 import { settingsNow } from './settings'
 
 /** Goes to the first ledger line that still has no value. */
@@ -45,6 +45,7 @@ export function useCommands({ context, desk, station, own, question, go, print, 
       KeyU: () => void context.step('undo'),
       KeyR: () => void context.step('redo'),
       KeyN: goToUnmeasured,
+      KeyM: () => (lookedNow().running ? endRun() : startRun()),
       KeyT: () => document.querySelector<SVGElement>('[role="slider"]')?.focus(),
       KeyK: () => void context.keep(),
       KeyP: print,

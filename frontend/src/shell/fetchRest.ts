@@ -5,6 +5,7 @@ export function fetchRest(): void {
   const parts = [
     import('./Panels'),
     import('./Alternatives'),
+    import('../run/Run'),
     import('./RippleView'),
     import('../findings/FindingBody'),
     import('../ledger/StatementEditor'),

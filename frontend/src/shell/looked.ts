@@ -12,9 +12,11 @@ interface Looked {
   /** Address that somebody was led to: the list that holds it opens. */
   readonly visited: string
   readonly panel: Panel
+  /** Whether a run of readings is under way. */
+  readonly running: boolean
 }
 
-const AWAY: Looked = { lit: '', finding: '', visited: '', panel: '' }
+const AWAY: Looked = { lit: '', finding: '', visited: '', panel: '', running: false }
 let now = AWAY
 const listeners = new Set<() => void>()
 const listen = (tell: () => void) => {
@@ -36,6 +38,8 @@ export const openFinding = (id: string): void => set({ finding: id })
 export const visited = (address: string): void => set({ visited: address, lit: address })
 export const openPanel = (panel: Panel): void => set({ panel })
 export const closePanel = (): void => set({ panel: '' })
+export const startRun = (): void => set({ running: true })
+export const endRun = (): void => set({ running: false, lit: '' })
 /** Another build is opened: nothing of this one is looked at. */
 export const lookAway = (): void => set(AWAY)
 
