@@ -320,6 +320,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Understand Table
+         * @description What each line of a table would be read as; nothing is stored. The body is the file, or what
+         *     was pasted, as text.
+         *
+         *     ``into`` is the ledger or a list. A column of figures without names goes into the ledger of
+         *     ``question``, from the size ``start`` on.
+         */
+        post: operations["understand_table_api_builds__id__table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/ledger.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ledger File
+         * @description Every reading of every size, as it was typed.
+         */
+        get: operations["ledger_file_api_builds__id__ledger_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/lists/{name}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List File
+         * @description A list of the build, as it was typed.
+         */
+        get: operations["list_file_api_builds__id__lists__name__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -666,7 +730,7 @@ export interface components {
          */
         Acts: {
             /** Acts */
-            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Copy"] | components["schemas"]["Move"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
+            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
             /**
              * Lapse
              * @description Keep it even where readings lapse with it.
@@ -678,7 +742,7 @@ export interface components {
          * Add
          * @description A new row; its number is the next that was never used in the list as it stands.
          */
-        Add: {
+        "Add-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -695,6 +759,72 @@ export interface components {
             row?: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Add
+         * @description A new row; its number is the next that was never used in the list as it stands.
+         */
+        "Add-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Row */
+            row: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * AddRows
+         * @description Several new rows at once, numbered on from the last: a table that was brought along.
+         */
+        "AddRows-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "rows";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * AddRows
+         * @description Several new rows at once, numbered on from the last: a table that was brought along.
+         */
+        "AddRows-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "rows";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * Against
@@ -1226,7 +1356,7 @@ export interface components {
          * Cell
          * @description A figure typed into a list or a face; ``row`` is its number.
          */
-        Cell: {
+        "Cell-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1248,6 +1378,33 @@ export interface components {
             /** @description Where it was not read here and now: filled down from a neighbour, from another table. */
             source?: components["schemas"]["Source"] | null;
             tool?: components["schemas"]["Tool"] | null;
+        };
+        /**
+         * Cell
+         * @description A figure typed into a list or a face; ``row`` is its number.
+         */
+        "Cell-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "cell";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Row */
+            row: number;
+            /** Field */
+            field: string;
+            /** Typed */
+            typed: string | null;
+            /** @description Where it was not read here and now: filled down from a neighbour, from another table. */
+            source: components["schemas"]["Source"] | null;
+            tool: components["schemas"]["Tool"] | null;
         };
         /**
          * ChangeLine
@@ -1299,7 +1456,45 @@ export interface components {
          * Close
          * @description A step done, left out or opened again.
          */
-        Close: {
+        "Close-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "step";
+            /** N */
+            n: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "done" | "left out";
+            /**
+             * As Built
+             * @default
+             */
+            as_built: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
+        };
+        /**
+         * Close
+         * @description A step done, left out or opened again.
+         */
+        "Close-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1378,7 +1573,7 @@ export interface components {
          * @description A row beside one that it is like, with the next number; ``mirror`` puts it on the other side.
          *     Nobody measured it: its figures are a guess until they are read.
          */
-        Copy: {
+        "Copy-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1391,6 +1586,32 @@ export interface components {
              * @description Number of the row that a part belongs to.
              */
             of?: number | null;
+            /** Row */
+            row: number;
+            /**
+             * Mirror
+             * @default false
+             */
+            mirror: boolean;
+        };
+        /**
+         * Copy
+         * @description A row beside one that it is like, with the next number; ``mirror`` puts it on the other side.
+         *     Nobody measured it: its figures are a guess until they are read.
+         */
+        "Copy-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
             /** Row */
             row: number;
             /**
@@ -1983,7 +2204,25 @@ export interface components {
          * Happen
          * @description An event of the floor: what it spoils lapses, as the build stands then.
          */
-        Happen: {
+        "Happen-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "event";
+            /** Event */
+            event: string;
+            /**
+             * Which
+             * @default
+             */
+            which: string;
+        };
+        /**
+         * Happen
+         * @description An event of the floor: what it spoils lapses, as the build stands then.
+         */
+        "Happen-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2254,6 +2493,43 @@ export interface components {
             after: number;
             /** Kind */
             kind: string;
+        };
+        /**
+         * Line
+         * @description One line of a table: as it came, where it goes, how it is read, or why it cannot be.
+         */
+        Line: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Reads
+             * @default
+             */
+            reads: string;
+            /** Act */
+            act?: (components["schemas"]["Read-Output"] | components["schemas"]["Plan-Output"] | components["schemas"]["Cell-Output"] | components["schemas"]["Put-Output"] | components["schemas"]["Add-Output"] | components["schemas"]["AddRows-Output"] | components["schemas"]["Remove-Output"] | components["schemas"]["Copy-Output"] | components["schemas"]["Move-Output"] | components["schemas"]["Renumber-Output"] | components["schemas"]["Close-Output"] | components["schemas"]["Happen-Output"] | components["schemas"]["Raw-Output"]) | null;
+            /**
+             * Wrong
+             * @default
+             */
+            wrong: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
         };
         /**
          * ListRow
@@ -2575,7 +2851,7 @@ export interface components {
          * Move
          * @description A row one place up (-1) or down (1); its number stays.
          */
-        Move: {
+        "Move-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2588,6 +2864,31 @@ export interface components {
              * @description Number of the row that a part belongs to.
              */
             of?: number | null;
+            /** Row */
+            row: number;
+            /**
+             * By
+             * @enum {integer}
+             */
+            by: -1 | 1;
+        };
+        /**
+         * Move
+         * @description A row one place up (-1) or down (1); its number stays.
+         */
+        "Move-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
             /** Row */
             row: number;
             /**
@@ -2861,7 +3162,7 @@ export interface components {
          * Plan
          * @description A size that is decided after a trial: it stands beside what was measured, which is kept.
          */
-        Plan: {
+        "Plan-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2873,6 +3174,23 @@ export interface components {
             typed: string;
             /** Unit */
             unit?: string | null;
+        };
+        /**
+         * Plan
+         * @description A size that is decided after a trial: it stands beside what was measured, which is kept.
+         */
+        "Plan-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "plan";
+            /** Key */
+            key: string;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string | null;
         };
         /**
          * PosePoint
@@ -3059,7 +3377,7 @@ export interface components {
          * Put
          * @description A choice, a yes or words of a row: no figure.
          */
-        Put: {
+        "Put-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3078,6 +3396,30 @@ export interface components {
             field: string;
             /** Value */
             value?: unknown;
+        };
+        /**
+         * Put
+         * @description A choice, a yes or words of a row: no figure.
+         */
+        "Put-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Row */
+            row: number;
+            /** Field */
+            field: string;
+            /** Value */
+            value: unknown;
         };
         /**
          * QuestionRow
@@ -3125,7 +3467,22 @@ export interface components {
          * Raw
          * @description Operations as they are, for what no other act is for.
          */
-        Raw: {
+        "Raw-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "patch";
+            /** Ops */
+            ops: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * Raw
+         * @description Operations as they are, for what no other act is for.
+         */
+        "Raw-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3140,7 +3497,7 @@ export interface components {
          * Read
          * @description A figure typed on a line of the ledger: a reading of its own, whatever stood there before.
          */
-        Read: {
+        "Read-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3155,6 +3512,26 @@ export interface components {
             /** @description Where it is not as the line is usually taken. */
             source?: components["schemas"]["Source"] | null;
             tool?: components["schemas"]["Tool"] | null;
+        };
+        /**
+         * Read
+         * @description A figure typed on a line of the ledger: a reading of its own, whatever stood there before.
+         */
+        "Read-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "read";
+            /** Key */
+            key: string;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string | null;
+            /** @description Where it is not as the line is usually taken. */
+            source: components["schemas"]["Source"] | null;
+            tool: components["schemas"]["Tool"] | null;
         };
         /**
          * Reading
@@ -3186,7 +3563,7 @@ export interface components {
          * Remove
          * @description A row taken out, by number.
          */
-        Remove: {
+        "Remove-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3203,10 +3580,30 @@ export interface components {
             row: number;
         };
         /**
+         * Remove
+         * @description A row taken out, by number.
+         */
+        "Remove-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Row */
+            row: number;
+        };
+        /**
          * Renumber
          * @description Another number for a row or a hole; everything that names it follows.
          */
-        Renumber: {
+        "Renumber-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3219,6 +3616,28 @@ export interface components {
              * @description Number of the row that a part belongs to.
              */
             of?: number | null;
+            /** Row */
+            row: number;
+            /** To */
+            to: number;
+        };
+        /**
+         * Renumber
+         * @description Another number for a row or a hole; everything that names it follows.
+         */
+        "Renumber-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "renumber";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
             /** Row */
             row: number;
             /** To */
@@ -4039,7 +4458,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Read"] | components["schemas"]["Plan"] | components["schemas"]["Cell"] | components["schemas"]["Put"] | components["schemas"]["Add"] | components["schemas"]["Remove"] | components["schemas"]["Copy"] | components["schemas"]["Move"] | components["schemas"]["Renumber"] | components["schemas"]["Close"] | components["schemas"]["Happen"] | components["schemas"]["Raw"])[];
+            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
         };
         /** TrialState[FindingLine] */
         TrialState_FindingLine_: {
@@ -4131,6 +4550,17 @@ export interface components {
             kind: string;
             /** Worse */
             worse: boolean;
+        };
+        /**
+         * Understood
+         * @description A table as it was understood; ``heads`` are its columns in Pindo's words, empty for one that
+         *     is left out.
+         */
+        Understood: {
+            /** Heads */
+            heads: string[];
+            /** Lines */
+            lines: components["schemas"]["Line"][];
         };
         /**
          * Verdict
@@ -6346,6 +6776,439 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Now"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    understand_table_api_builds__id__table_post: {
+        parameters: {
+            query?: {
+                into?: string;
+                question?: string;
+                start?: string;
+                source?: components["schemas"]["Source"] | null;
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": unknown;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Understood"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ledger_file_api_builds__id__ledger_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_file_api_builds__id__lists__name__csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -95,3 +95,78 @@ class ARunOfReadings(BrowserCase):
             {k: d["statements"][0]["takes"][0]["typed"] for k, d in dims.items()},
             {"crank_flange_mm": "4", "crank_bore_depth_mm": "41", "flywheel_mm": "28"},
         )
+
+
+class Tables(BrowserCase):
+    def test_a_table_is_looked_at_before_it_is_taken_and_the_rest_lies_in_the_tray(self):
+        page, id = ARunOfReadings.blank(self, "stack")
+        page.locator("#figure-crank_flange_mm").click()
+        page.evaluate(
+            """text => {
+              const data = new DataTransfer()
+              data.setData('text/plain', text)
+              const pasted = new ClipboardEvent('paste', {clipboardData: data, bubbles: true})
+              document.activeElement.dispatchEvent(pasted)
+            }""",
+            "4,03\n42.5\nNaN\n28.1 in in\n1\n",
+        )
+        panel = page.get_by_role("dialog", name="Tables in and out")
+        expect(panel.get_by_role("row")).to_have_count(6)
+        expect(panel).to_contain_text("4.03 mm = 0.1587 in")
+        panel.get_by_label("Its figures are").select_option("measured")
+        panel.get_by_label("Take line 2, Crank bore, depth from its flange").uncheck()
+        panel.get_by_role("button", name="Take 2 lines").click()
+        expect(panel).to_have_count(0)
+        expect(page.locator("#figure-separator_mm")).to_have_value("1.00")
+        tray = page.get_by_label("Tray of loose readings")
+        expect(tray.get_by_role("listitem")).to_have_count(2)
+        page.reload()
+        line = tray.get_by_role("listitem").nth(1)
+        line.get_by_label("Loose reading 28.1 in in").fill("28.1")
+        expect(line.get_by_role("combobox")).to_have_value("flywheel_mm")
+        line.get_by_role("button", name="Put it there").click()
+        expect(page.locator("#figure-flywheel_mm")).to_have_value("28.10")
+        tray.get_by_role("button", name="throw away NaN").click()
+        expect(tray).to_have_count(0)
+        dims = self.document(id)["document"]["dims"]
+        self.assertEqual(set(dims), {"crank_flange_mm", "separator_mm", "flywheel_mm"})
+        page.keyboard.press("Alt+u")
+        expect(page.locator("#figure-flywheel_mm")).to_have_value("")
+
+    def test_a_list_goes_out_as_a_file_and_comes_in_as_new_rows(self):
+        page, id = self.demo_copy("seat")
+        before = len(self.document(id)["document"]["mounts"])
+        page.goto(f"{self.base}/build/{id}/seat/mounts")
+        page.get_by_role("button", name="open mounts").click()
+        page.get_by_role("button", name="table of mounts").click()
+        panel = page.get_by_role("dialog", name="Tables in and out")
+        with page.expect_download() as got:
+            panel.get_by_role("link", name="this list (CSV)").click()
+        rows = got.value.path().read_text("utf-8-sig").splitlines()
+        self.assertEqual(len(rows), before + 1)
+        text = "\n".join([rows[0], *(row.partition(",")[2].join((",", "")) for row in rows[1:])])
+        panel.get_by_label("A column or a table, pasted").fill(text)
+        panel.get_by_role("button", name=f"Take {before} lines").click()
+        expect(page.locator(".rowstable tbody tr")).to_have_count(2 * before)
+        mounts = self.document(id)["document"]["mounts"]
+        self.assertEqual(mounts[-1]["evidence"]["source"], "measured elsewhere")
+        self.assertEqual(mounts[-1]["left"], mounts[before - 1]["left"])
+
+    def test_a_gauge_that_types_while_no_field_is_in_hand_fills_the_tray(self):
+        page, _ = ARunOfReadings.blank(self, "stack")
+        page.evaluate("localStorage.setItem('pindo.settings', JSON.stringify({bareKeys: true}))")
+        page.reload()
+        page.wait_for_function(
+            "performance.getEntriesByType('resource').some(e => e.name.includes('gauge'))"
+        )
+        expect(page.locator("#home")).to_be_focused()
+        page.keyboard.type("4.03\n")
+        page.keyboard.type("42.5\n")
+        tray = page.get_by_label("Tray of loose readings")
+        expect(tray.get_by_role("listitem")).to_have_count(2)
+        self.assertIn("/stack", page.url)
+        tray.get_by_role("button", name="put them in order into what is wanted here").click()
+        expect(page.locator("#figure-crank_bore_depth_mm")).to_have_value("42.50")
+        page.locator("#home").focus()
+        page.keyboard.press("4")
+        expect(page.locator('main[aria-label="seat station"]')).to_be_visible()

@@ -244,6 +244,7 @@ class Rows(BrowserCase):
         page.goto(f"{self.base}/build/{id}/seat/mounts")
         page.get_by_role("button", name="open mounts").click()
         rows = page.locator(".rowstable tbody tr")
+        expect(rows.first).to_be_visible()
         count = rows.count()
         left = self.document(id)["document"]["mounts"][0]["left"]
         page.get_by_label("Mount 1: copy, mirror or move it").select_option("mirror")

@@ -2,6 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { actsOf, Desk, type Answer, type Held, type World } from '../../frontend/src/entry/desk'
 import { secondOfPair } from '../../frontend/src/entry/hands'
+import { GaugeEar } from '../../frontend/src/tray/gauge'
 import type { Locker } from '../../frontend/src/entry/kept'
 
 const part = (field: string, text: string) => ({ field, words: field, text, acts: [{ do: 'read' as const, key: field, typed: text }] })
@@ -190,5 +191,39 @@ describe('trials that are set aside', () => {
     again.desk.takeUp('long nose')
     expect(again.desk.now().aside.map((a) => a.name)).toEqual(['thin'])
     expect(again.desk.now().trial).toBeNull()
+  })
+})
+
+describe('the tray', () => {
+  const loose = (text: string) => ({ text, why: 'no field', from: 'gauge' as const })
+
+  it('keeps what came over a reload, and says what it could not hold', async () => {
+    const { found, kept } = locker()
+    const first = bench().desk
+    await first.open(found)
+    first.lay([loose('12.3'), loose('4.5')])
+    const again = bench().desk
+    await again.open(locker(kept.text).found)
+    expect(again.now().tray.map((l) => l.text)).toEqual(['12.3', '4.5'])
+    again.lay(Array.from({ length: 600 }, (_, i) => loose(String(i))))
+    expect(again.now().tray).toHaveLength(500)
+    expect(again.now().spilt).toBe(102)
+    again.clear(again.now().tray.map((l) => l.id))
+    expect([again.now().tray.length, again.now().spilt]).toEqual([0, 0])
+  })
+
+  it('hears a gauge and no hand', () => {
+    const heard: string[] = []
+    const ear = new GaugeEar((text) => heard.push(text))
+    let at = 0
+    const type = (text: string, each: number) => [...text, 'Enter'].map((key) => ear.key(key, (at += each)))
+    expect(type('-12.34', 8)).toEqual(Array(7).fill(true))
+    expect(heard).toEqual(['-12.34'])
+    expect(type('3', 400).at(-1)).toBe(false)
+    expect(type('garbage', 8).every((taken) => !taken)).toBe(true)
+    type('01A+0017.46', 8)
+    type('1'.repeat(200), 8)
+    expect(heard.slice(1).map((t) => t.length <= 40)).toEqual([true, true])
+    expect(heard[1]).toBe('01A+0017.46')
   })
 })

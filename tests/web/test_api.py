@@ -78,6 +78,45 @@ class ApiCase(AppCase):
         return body
 
 
+class Tables(ApiCase):
+    def understood(self, content, **query):
+        return self.client.post(
+            f"{self.url}/table",
+            content=content,
+            headers={"Content-Type": "application/octet-stream"},
+            params=query,
+        )
+
+    def test_a_table_is_understood_and_nothing_is_stored(self):
+        answer = self.understood(
+            "18,2\n24".encode("utf-16"), question="stack.spacing", start="plate_mm"
+        )
+        self.assertEqual(
+            [(x["to"], x["act"]["typed"]) for x in answer.json()["lines"]],
+            [("Adapter plate", "18,2"), ("Shaft tip out of the mouth", "24")],
+        )
+        self.assertEqual(self.client.get(self.url).json()["version"], 1)
+
+    def test_what_is_no_table_is_refused_in_words(self):
+        for content, query, status, words in (
+            (b"PK\0\0", {}, 422, "no text"),
+            (b"1\n" * 2001, {"question": "stack.spacing"}, 422, "2000 can be taken"),
+            (b"1", {"into": "nonsense"}, 422, "no list nonsense"),
+            (b"1" * (MAX_BODY + 1), {}, 413, "At most 4 MB"),
+        ):
+            with self.subTest(words):
+                answer = self.understood(content, **query)
+                self.assertEqual(answer.status_code, status)
+                self.assertIn(words, answer.json()["detail"])
+
+    def test_ledger_and_lists_go_out(self):
+        for name, head in (("ledger", "key,size"), ("lists/engine_face.holes", "no.,name")):
+            answer = self.client.get(f"{self.url}/{name}.csv")
+            self.assertTrue(answer.text.lstrip("\ufeff").startswith(head), answer.text[:80])
+            self.assertIn("attachment", answer.headers["content-disposition"])
+        self.assertEqual(self.client.get(f"{self.url}/lists/no.csv").status_code, 422)
+
+
 class Versions(ApiCase):
     def test_a_change_answers_with_version_findings_and_etag(self):
         answer = self.patch(plate("17.5"), why="thinner stock")

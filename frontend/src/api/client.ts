@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState, Understood } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -117,6 +117,17 @@ export const queries = {
       queryKey: ['job', id],
       queryFn: async () => answer<Job>(await client.GET('/api/jobs/{id}', { params: { path: { id } } })),
       refetchInterval: ({ state }) => (under(state.data) ? JOB_MS : false),
+    }),
+  table: (id: string, asked: Readonly<Record<'into' | 'question' | 'start' | 'source' | 'unit', string>>, content: Blob | null, name: string) =>
+    queryOptions({
+      queryKey: ['table', id, asked, name],
+      staleTime: Infinity,
+      gcTime: 0,
+      retry: false,
+      queryFn: async () => {
+        const said = Object.fromEntries(Object.entries(asked).filter(([, v]) => v !== ''))
+        return sendFile<Understood>(`/api/builds/${id}/table?${new URLSearchParams(said)}`, content ?? new Blob([]), 'application/octet-stream')
+      },
     }),
   data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>

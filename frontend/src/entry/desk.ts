@@ -38,6 +38,17 @@ export interface Alternative {
   readonly trial: Trying
 }
 
+/** A reading that belongs nowhere yet: a gauge sent it while no field was in hand, a table held it. */
+export interface Loose {
+  readonly id: string
+  readonly text: string
+  /** Why it lies here. */
+  readonly why: string
+  readonly from: 'gauge' | 'table'
+  /** The size that it is said to be, where something was said. */
+  readonly to?: string
+}
+
 export interface DeskState {
   readonly waiting: readonly Held[]
   readonly refused: readonly Held[]
@@ -47,6 +58,9 @@ export interface DeskState {
   readonly trial: Trying | null
   /** Trials that were set aside, in the order in which they were. */
   readonly aside: readonly Alternative[]
+  /** The tray of loose readings, and how many came that it could not hold. */
+  readonly tray: readonly Loose[]
+  readonly spilt: number
   /** The tool in hand: it goes with this and the following readings. */
   readonly tool: string
   /** Since when the server has not answered, in milliseconds. */
@@ -67,9 +81,10 @@ export interface World {
   readonly later: (act: () => void, ms: number) => void
 }
 
-const EMPTY: DeskState = { waiting: [], refused: [], drafts: {}, begun: {}, trial: null, aside: [], tool: '', since: null, stopped: false }
+const EMPTY: DeskState = { waiting: [], refused: [], drafts: {}, begun: {}, trial: null, aside: [], tray: [], spilt: 0, tool: '', since: null, stopped: false }
 const withoutKey = (all: Readonly<Record<string, string>>, key: string) => Object.fromEntries(Object.entries(all).filter(([k]) => k !== key))
 
+const MOST_LOOSE = 500
 const RETRY_MS = 1000
 const RETRY_MOST_MS = 8000
 
@@ -99,9 +114,9 @@ export class Desk {
 
   private put(change: Partial<DeskState>): void {
     this.state = { ...this.state, ...change }
-    const { waiting, refused, drafts, begun, trial, aside, tool } = this.state
-    const empty = waiting.length + refused.length + aside.length + Object.keys(drafts).length === 0 && trial === null && tool === ''
-    this.locker?.write(empty ? null : JSON.stringify({ waiting, refused, drafts, begun, trial, aside, tool }))
+    const { waiting, refused, drafts, begun, trial, aside, tray, tool } = this.state
+    const empty = waiting.length + refused.length + aside.length + tray.length + Object.keys(drafts).length === 0 && trial === null && tool === ''
+    this.locker?.write(empty ? null : JSON.stringify({ waiting, refused, drafts, begun, trial, aside, tray, tool }))
     this.listeners.forEach((tell) => tell())
   }
 
@@ -119,7 +134,7 @@ export class Desk {
     } catch {
       return // not ours to mend: a record of another version
     }
-    const { waiting, refused, drafts, begun, trial, aside, tool } = this.state
+    const { waiting, refused, drafts, begun, trial, aside, tray, tool } = this.state
     this.put({
       waiting: [...(kept.waiting ?? []), ...waiting],
       refused: [...(kept.refused ?? []), ...refused],
@@ -127,6 +142,7 @@ export class Desk {
       begun: { ...kept.begun, ...begun },
       trial: trial ?? kept.trial ?? null,
       aside: [...(kept.aside ?? []), ...aside],
+      tray: [...(kept.tray ?? []), ...tray],
       tool: tool || (kept.tool ?? ''),
     })
     void this.run()
@@ -212,6 +228,19 @@ export class Desk {
   /** Lets go of what was refused in a field. */
   readonly forget = (field: string): void => {
     if (this.state.refused.some((h) => h.field === field)) this.put({ refused: this.state.refused.filter((h) => h.field !== field) })
+  }
+
+  /** Lays readings in the tray; what it cannot hold is counted, so that nobody thinks it was kept. */
+  readonly lay = (readings: readonly Omit<Loose, 'id'>[]): void => {
+    if (readings.length === 0) return
+    const free = Math.max(0, MOST_LOOSE - this.state.tray.length)
+    this.put({ tray: [...this.state.tray, ...readings.slice(0, free).map((r) => ({ ...r, id: newName() }))], spilt: this.state.spilt + Math.max(0, readings.length - free) })
+  }
+
+  /** Takes readings out of the tray. */
+  readonly clear = (ids: readonly string[]): void => {
+    const tray = this.state.tray.filter((l) => !ids.includes(l.id))
+    this.put({ tray, spilt: tray.length === 0 ? 0 : this.state.spilt })
   }
 
   readonly pick = (tool: string): void => this.put({ tool })

@@ -4,7 +4,7 @@ import { putInRow } from '../entry/acts'
 import { ChoiceField } from '../entry/ChoiceField'
 import { ELSEWHERE } from '../rows/RowsEditor'
 import type { AnyRow } from '../rows/rows'
-import { RowsTable, TableHint } from '../rows/RowsTable'
+import RowsTable, { TableHint } from '../rows/RowsTable'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { FaceOptions } from './FaceOptions'
@@ -46,6 +46,7 @@ function Holes({ side, face, role }: { side: Side; face: Face; role: Hole['role'
       fresh={fresh}
       pastedAs={ELSEWHERE}
       source={face.evidence.source}
+      hinted={false}
       adds={role === 'bolt' ? 'Add a hole' : 'Add a dowel'}
       wanted={(row, field) => PLACE.has(field) && assessment.quantities[`${side}.${row.n}.${field}`]?.value == null}
       heads={role === 'dowel' ? ['pin stands in'] : []}
@@ -73,6 +74,7 @@ function OtherLands({ side, face }: { side: Side; face: Face }) {
       unit={face.unit}
       copies={false}
       source={face.evidence.source}
+      hinted={false}
       adds="Add another land"
       wanted={(row, field) => PLACE.has(field) && assessment.quantities[`${side}.land${row.n}.${field}`]?.value == null}
     />

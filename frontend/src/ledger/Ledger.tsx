@@ -1,10 +1,11 @@
-import { useMemo } from 'react'
+import { useMemo, type ClipboardEvent } from 'react'
 import type { Catalogue, QuestionRow } from '../api/types'
 import { ChoiceField } from '../entry/ChoiceField'
 import { putAt } from '../entry/acts'
 import { WordsField } from '../entry/WordsField'
 import { Hint } from '../hints/Hint'
 import { useBuild } from '../shell/buildContext'
+import { bring } from '../tray/brought'
 import { startRun } from '../shell/looked'
 import { LedgerLine } from './LedgerLine'
 import './ledger.css'
@@ -24,6 +25,13 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
   const lines = question.ledger.filter((l) => asked.has(l.key) && !without.has(l.key))
   const options = catalogue.options.filter((o) => asked.has(o.key) && question.options.includes(o.key))
   if (lines.length + options.length === 0) return null
+  const onPaste = (event: ClipboardEvent<HTMLElement>) => {
+    const text = event.clipboardData.getData('text/plain')
+    const start = lines.find((l) => event.target instanceof HTMLElement && event.target.id === `figure-${l.key}`)
+    if (!/[\n\t]/.test(text.trim())) return
+    event.preventDefault()
+    bring({ text, start: start?.key ?? '' })
+  }
   const open = lines.filter((l) => assessment.quantities[l.key]?.value == null).length
   return (
     <section className="ledger" aria-label={`${title}, ${question.name}`}>
@@ -35,9 +43,14 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
             run <kbd>Alt M</kbd>
           </button>
         )}
+        {lines.length > 0 && (
+          <button type="button" className="quiet" onClick={() => bring({})}>
+            table
+          </button>
+        )}
         {lines.length > 0 && <span className="soft">{open === 0 ? 'all taken' : `${open} of ${lines.length} to take`}</span>}
       </div>
-      <ul className="plain">
+      <ul className="plain" onPaste={onPaste}>
         {lines.map((line) => {
           const d = dimension(line.key)
           return d ? <LedgerLine key={line.key} letter={line.letter} row={d} /> : null

@@ -6,7 +6,7 @@ import { useBuild } from '../shell/buildContext'
 import type { AnyRow } from './rows'
 
 /** Where the figures of a row come from. */
-export function EvidenceCells({ list, row, at }: { list: ListRow; row: AnyRow; at: string }) {
+export default function EvidenceCells({ list, row, at }: { list: ListRow; row: AnyRow; at: string }) {
   const { state, change } = useBuild()
   const one = list.one.toLowerCase()
   const id = (field: string) => `${list.key}-${row.n}-${field}`

@@ -1,10 +1,12 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
+import { bring } from '../tray/brought'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
-import { EvidenceCells } from './EvidenceCells'
 import { rowsOf } from './rows'
-import { RowsTable, TableHint } from './RowsTable'
 import './rows.css'
+
+const RowsTable = lazy(() => import('./RowsTable'))
+const EvidenceCells = lazy(() => import('./EvidenceCells'))
 
 interface Props {
   listKey: string
@@ -40,9 +42,14 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
         <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? 'close' : 'open'} {list.title.toLowerCase()}
         </button>
+        {open && (
+          <button type="button" className="quiet" onClick={() => bring({ into: listKey })}>
+            table<span className="visually-hidden"> of {list.title.toLowerCase()}</span>
+          </button>
+        )}
       </div>
       {open && (
-        <>
+        <Suspense fallback={null}>
           {list.origin && <p className="origin soft">Places: {list.origin}.</p>}
           <RowsTable
             list={listKey}
@@ -59,8 +66,7 @@ export function RowsEditor({ listKey, without = [], open: opened = false, words 
             heads={list.measured ? EVIDENCE : []}
             extra={list.measured ? (row, i) => <EvidenceCells list={list} row={row} at={`/${listKey}/${i}`} /> : undefined}
           />
-          <TableHint />
-        </>
+        </Suspense>
       )}
     </section>
   )

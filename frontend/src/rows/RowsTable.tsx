@@ -42,6 +42,8 @@ export interface TableOf {
   /** Columns after the list's own, with their heads. */
   readonly heads?: readonly string[]
   readonly extra?: (row: AnyRow, index: number) => ReactNode
+  /** Whether it says what hands can do in it; tables that stand together say it once. */
+  readonly hinted?: boolean
   /** What opens under a row. */
   readonly more?: (row: AnyRow, index: number) => ReactNode
 }
@@ -50,7 +52,7 @@ export interface TableOf {
 const SHORT = 14
 
 /** A list as a table: one line a row, every change journalled like a figure of the ledger. */
-export function RowsTable({ list, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more }: TableOf) {
+export default function RowsTable({ list, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more, hinted = true }: TableOf) {
   const { change } = useBuild()
   const desk = useDesk()
   const [wrong, tell] = useState<string | null>(null)
@@ -136,6 +138,7 @@ export function RowsTable({ list, address, title, columns, rows, called, letter 
           {adds}
         </Button>
       </div>
+      {hinted && <TableHint />}
     </>
   )
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
 import type { Act, ColumnRow } from '../api/types'
+import { bring } from '../tray/brought'
 import { useBuild } from '../shell/buildContext'
 import { isFigure, pasted, saidIn, tableOf } from './cells'
 import type { AnyRow } from './rows'
@@ -57,7 +58,8 @@ export function useTableHands({ list, title, columns, rows, fresh, pastedAs, cal
     if (at === null || table.length === 0) return
     event.preventDefault()
     const found = pasted(list, columns, rows.map((r) => r.n), at, table, { ...fresh, ...pastedAs })
-    if (found.wrong !== '') tell(found.wrong)
+    // What does not fit is looked at line by line: nothing of it is lost.
+    if (found.wrong !== '') bring({ text: event.clipboardData.getData('text/plain'), into: list })
     else void change(found.acts, `${title}: ${table.length} lines pasted`).then(tell)
   }
   /** The cell above, taken over: nobody read it here, so a figure is a guess until somebody does. */

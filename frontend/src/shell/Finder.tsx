@@ -1,8 +1,9 @@
 import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { STATIONS } from '../api/types'
 import { rowsOf } from '../rows/rows'
+import { bring } from '../tray/brought'
 import { useBuild } from './buildContext'
-import { openFinding, openPanel } from './looked'
+import { openFinding, openPanel, startRun } from './looked'
 import { foundBy } from './shopWords'
 import { stationName } from './StationRail'
 import { useGo, useVisit } from './visit'
@@ -35,6 +36,8 @@ export function Finder({ close, print }: Props) {
       ['Something happened: an event', () => openPanel('event')],
       ['What is open', () => openPanel('open')],
       ['Print this station', print],
+      ['Tables in and out: paste, CSV', () => bring({})],
+      ['Run of readings', startRun],
       ['Keys', () => openPanel('keys')],
     ]
     return [

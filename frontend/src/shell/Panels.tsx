@@ -1,4 +1,6 @@
+import type { QuestionRow } from '../api/types'
 import { WaysDrawer } from '../findings/WaysDrawer'
+import { TablePanel } from '../tray/TablePanel'
 import { EventDialog } from './EventDialog'
 import { HistoryDrawer } from './HistoryDrawer'
 import { KeysDialog } from './KeysDialog'
@@ -6,12 +8,13 @@ import { closePanel, useLooked } from './looked'
 import { OpenDrawer } from './OpenDrawer'
 
 /** What is open over the station. */
-export default function Panels() {
+export default function Panels({ question }: { question: QuestionRow | undefined }) {
   const panel = useLooked((l) => l.panel)
   if (panel === 'keys') return <KeysDialog close={closePanel} />
   if (panel === 'history') return <HistoryDrawer close={closePanel} />
   if (panel === 'event') return <EventDialog close={closePanel} />
   if (panel === 'open') return <OpenDrawer close={closePanel} />
   if (panel === 'ways') return <WaysDrawer close={closePanel} />
+  if (panel === 'table') return <TablePanel question={question?.key ?? ''} close={closePanel} />
   return null
 }

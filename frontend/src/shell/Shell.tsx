@@ -4,7 +4,7 @@ import { useParams } from 'react-router'
 import { queries } from '../api/client'
 import { STATIONS, type Station } from '../api/types'
 import { goHome, HOME } from '../entry/hands'
-import { DeskHome } from '../entry/useDesk'
+import { DeskHome, useDeskPart } from '../entry/useDesk'
 import { FindingsPanel } from '../findings/FindingsPanel'
 import { ProfileStrip } from '../profile/ProfileStrip'
 import { QuestionPage } from '../question/QuestionPage'
@@ -26,6 +26,7 @@ import './shell.css'
 
 // What opens over a station is not needed for its first picture: it is fetched right after it. The finder is typed into at once, so it is here.
 const Panels = lazy(() => import('./Panels'))
+const Tray = lazy(() => import('../tray/Tray'))
 const Run = lazy(() => import('../run/Run'))
 
 /** The question of a station that is looked at: as the address says, else the last one, else the first. */
@@ -65,6 +66,12 @@ export function Shell() {
     if (asked !== undefined) setAsked(asked)
   }, [asked, setAsked])
   useEffect(() => lookAway, [id])
+  const loose = useDeskPart(desk, (s) => s.tray.length > 0)
+  useEffect(() => {
+    // Gauges are listened to as soon as the first picture stands.
+    const ear = import('../tray/gauge').then((m) => m.listen(desk))
+    return () => void ear.then((deaf) => deaf())
+  }, [desk])
   const panel = useLooked((l) => l.panel)
   const running = useLooked((l) => l.running)
   useEffect(fetchRest, [])
@@ -112,6 +119,11 @@ export function Shell() {
                   <Run questions={own} question={key} />
                 </Suspense>
               )}
+              {loose && (
+                <Suspense fallback={null}>
+                  <Tray question={question} />
+                </Suspense>
+              )}
               <FootBar notice={notice} close={() => setNotice(null)} />
             </main>
             <FindingsPanel station={station} question={key} />
@@ -119,7 +131,7 @@ export function Shell() {
           {panel === 'finder' && <Finder close={closePanel} print={print} />}
           {panel !== '' && panel !== 'finder' && (
             <Suspense fallback={null}>
-              <Panels />
+              <Panels question={question} />
             </Suspense>
           )}
         </TrialHome.Provider>

@@ -5,7 +5,10 @@ export function fetchRest(): void {
   const parts = [
     import('./Panels'),
     import('./Alternatives'),
+    import('../rows/RowsTable'),
+    import('../rows/EvidenceCells'),
     import('../run/Run'),
+    import('../tray/Tray'),
     import('./RippleView'),
     import('../findings/FindingBody'),
     import('../ledger/StatementEditor'),

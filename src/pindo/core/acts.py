@@ -12,6 +12,7 @@ from pindo.core.document.typed import EntryUnit, Key, Model, Text, Typed
 from pindo.core.errors import PindoError
 
 Patch = list[dict[str, Any]]
+NewRows = list[dict[str, Any]]
 
 
 class CannotEnter(PindoError, ValueError):
@@ -86,6 +87,15 @@ class Add(Model):
     row: dict[str, Any] = Field(default_factory=dict)
 
 
+class AddRows(Model):
+    """Several new rows at once, numbered on from the last: a table that was brought along."""
+
+    do: Literal["rows"] = "rows"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    rows: NewRows = Field(min_length=1, max_length=2000)
+
+
 class Remove(Model):
     """A row taken out, by number."""
 
@@ -155,6 +165,18 @@ class Raw(Model):
 
 
 Act = Annotated[
-    Read | Plan | Cell | Put | Add | Remove | Copy | Move | Renumber | Close | Happen | Raw,
+    Read
+    | Plan
+    | Cell
+    | Put
+    | Add
+    | AddRows
+    | Remove
+    | Copy
+    | Move
+    | Renumber
+    | Close
+    | Happen
+    | Raw,
     Field(discriminator="do"),
 ]

@@ -11,6 +11,7 @@ from typing import Any
 
 from pindo.core.acts import (
     Add,
+    AddRows,
     CannotEnter,
     Cell,
     Close,
@@ -262,6 +263,12 @@ def _add(build: Build, act: Add, at: str) -> Patch:
     return [_op(f"{path}/-", {**act.row, "n": max((r.n for r in rows), default=0) + 1})]
 
 
+def _add_rows(build: Build, act: AddRows, at: str) -> Patch:
+    path, rows = list_at(build, act.list, act.of)
+    first = max((r.n for r in rows), default=0) + 1
+    return [_op(f"{path}/-", {**row, "n": n}) for n, row in enumerate(act.rows, first)]
+
+
 def _remove(build: Build, act: Remove, at: str) -> Patch:
     return [{"op": "remove", "path": row_at(build, act.list, act.row, act.of)[0]}]
 
@@ -333,6 +340,7 @@ _ACTS: Mapping[type[Model], Callable[[Build, Any, str], Patch]] = {
     Cell: _cell,
     Put: _put,
     Add: _add,
+    AddRows: _add_rows,
     Remove: _remove,
     Copy: copied,
     Move: moved,

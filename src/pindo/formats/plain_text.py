@@ -38,6 +38,11 @@ def cell(text: str) -> str:
     return f"'{text}" if is_run_by_a_spreadsheet(text) else text
 
 
+def uncell(text: str) -> str:
+    """A cell as it was before :func:`cell`."""
+    return text[1:] if text[:1] == "'" and is_run_by_a_spreadsheet(text[1:]) else text
+
+
 def plain_name(text: str) -> str:
     """A name that a file can have: letters and figures of any script, and a few signs."""
     kept = "".join(

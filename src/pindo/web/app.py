@@ -26,6 +26,7 @@ from pindo.web import (
     routes_files,
     routes_jobs,
     routes_live,
+    routes_tables,
 )
 from pindo.web.asked import PROBLEM, Short
 from pindo.web.guard import Guard
@@ -152,7 +153,14 @@ def create_app(
         key=key,
     )
     install(app)
-    for routes in (routes_data, routes_files, routes_live, routes_builds, routes_jobs):
+    for routes in (
+        routes_data,
+        routes_files,
+        routes_live,
+        routes_tables,
+        routes_builds,
+        routes_jobs,
+    ):
         app.include_router(routes.router)
     app.include_router(router)
     if screen is not None:

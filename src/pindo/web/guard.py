@@ -20,7 +20,7 @@ from pindo.web.problems import answer
 
 MB = 1024 * 1024
 MAX_BODY = 4 * MB
-LARGER = {"photos": 24 * MB, "bundle": 400 * MB, "restored": 1024 * MB}
+LARGER = {"table": 4 * MB, "photos": 24 * MB, "bundle": 400 * MB, "restored": 1024 * MB}
 """Most bytes of a body by the last part of the address, where more than :data:`MAX_BODY` makes
 sense.
 """

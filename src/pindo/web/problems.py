@@ -11,11 +11,13 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field, ValidationError
 from starlette.exceptions import HTTPException
 
+from pindo.core.acts import CannotEnter
 from pindo.core.errors import PindoError
 from pindo.core.inputs.problems import Problem
 from pindo.core.inputs.quantity_reader import EntryError
 from pindo.formats.bundle import BadBundle
 from pindo.formats.pictures import NotAPicture
+from pindo.formats.tables import NoTable
 from pindo.store.merge import GONE, Conflict
 from pindo.store.photos import TooManyPictures
 from pindo.store.stored import Crowded, JournalLine, NotFound, Stale
@@ -210,6 +212,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(EntryError)
     def _entry(_: Request, error: EntryError) -> JSONResponse:
         return answer(422, "entry", "This is not a number yet", str(error))
+
+    @app.exception_handler(CannotEnter)
+    def _cannot(_: Request, error: CannotEnter) -> JSONResponse:
+        return answer(422, "entry", "This cannot be entered", str(error))
+
+    @app.exception_handler(NoTable)
+    def _table(_: Request, error: NoTable) -> JSONResponse:
+        return answer(422, "table", "This is no table", str(error))
 
     @app.exception_handler(StoreError)
     def _store(_: Request, error: StoreError) -> JSONResponse:
