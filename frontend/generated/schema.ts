@@ -480,6 +480,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Fits
+         * @description Parts of a kind that lie on the shelf, and the fitted one, ranked by what the build's own
+         *     questions say of their sizes; nothing is stored.
+         */
+        get: operations["what_fits_api_builds__id__candidates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/boards": {
         parameters: {
             query?: never;
@@ -730,7 +751,7 @@ export interface components {
          */
         Acts: {
             /** Acts */
-            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
+            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["FitPart-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
             /**
              * Lapse
              * @description Keep it even where readings lapse with it.
@@ -825,26 +846,6 @@ export interface components {
             rows: {
                 [key: string]: unknown;
             }[];
-        };
-        /**
-         * Against
-         * @description One thing that stands against a row, and what it takes to get it out of the way.
-         */
-        Against: {
-            /** Todo */
-            todo: string;
-            /** Text */
-            text: string;
-            /**
-             * Finding
-             * @default
-             */
-            finding: string;
-            /**
-             * Row
-             * @default
-             */
-            row: string;
         };
         /**
          * Aside
@@ -1105,6 +1106,12 @@ export interface components {
             provisional: components["schemas"]["Provisional"][];
             /** Parts */
             parts: components["schemas"]["PartCard"][];
+            /** Kits */
+            kits: components["schemas"]["Kit"][];
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+            /** Variants */
+            variants: components["schemas"]["Variant"][];
             /** Money */
             money: components["schemas"]["MoneyLine"][];
             /** Hours */
@@ -1315,6 +1322,32 @@ export interface components {
             from_axis: boolean;
         };
         /**
+         * Candidate
+         * @description A part, and what the findings that read its sizes would say.
+         */
+        Candidate: {
+            /** Part */
+            part: number;
+            /** Name */
+            name: string;
+            /** Fitted */
+            fitted: boolean;
+            tally: components["schemas"]["Tally"];
+            /** Against */
+            against: components["schemas"]["pindo__core__candidates__Against"][];
+            /** Sizes */
+            sizes: number;
+            /** Of Sizes */
+            of_sizes: number;
+            weakest: components["schemas"]["Source"] | null;
+            /** Wait Days */
+            wait_days: number | null;
+            /** State */
+            state: string;
+            /** Refused */
+            refused: string;
+        };
+        /**
          * Catalogue
          * @description All that does not change while Pindo runs: dimensions, choices, limits, sources, tools,
          *     events.
@@ -1453,6 +1486,48 @@ export interface components {
             series: components["schemas"]["Series"][];
         };
         /**
+         * Claim
+         * @description What somebody says of a part: whether he did it himself, in which set-up, and what one's own
+         *     check says to it.
+         */
+        Claim: {
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Himself
+             * @default not said
+             * @enum {string}
+             */
+            himself: "not said" | "did it himself" | "heard of it";
+            /**
+             * Set Up
+             * @default
+             */
+            set_up: string;
+            /**
+             * Checked
+             * @default not checked
+             * @enum {string}
+             */
+            checked: "not checked" | "holds" | "does not hold";
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+        };
+        /**
          * Close
          * @description A step done, left out or opened again.
          */
@@ -1567,6 +1642,22 @@ export interface components {
             needed: boolean;
             /** Mirrors */
             mirrors: boolean;
+        };
+        /**
+         * Condition
+         * @description A fact, by its number, and what it has to be.
+         */
+        Condition: {
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /** Fact */
+            fact: number | null;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
         };
         /**
          * Copy
@@ -1812,6 +1903,30 @@ export interface components {
             notes: components["schemas"]["Note"][];
         };
         /**
+         * Due
+         * @description Something of a part that has a date: a certificate, a test, a thing to be sent back.
+         */
+        Due: {
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /**
+             * On
+             * @default
+             */
+            on: string;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
+        };
+        /**
          * Echo
          * @description What an entry was understood as; a word has no value.
          */
@@ -1928,6 +2043,35 @@ export interface components {
             holes: components["schemas"]["Hole"][];
             /** Lands */
             lands: components["schemas"]["Land"][];
+        };
+        /**
+         * Fact
+         * @description Something of the build that other things hang on, in the user's own words: an engine
+         *     generation, a chassis revision. ``value`` is empty until somebody knows it.
+         */
+        Fact: {
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+            /**
+             * Known By
+             * @default
+             */
+            known_by: string;
         };
         /**
          * FieldProblem
@@ -2081,6 +2225,34 @@ export interface components {
             predicted_pm: number | null;
             /** read */
             measured: string | null;
+        };
+        /**
+         * FitPart
+         * @description The part of its kind that is built in from now on: its sizes become the build's, those of the
+         *     part that was fitted go to the shelf with it.
+         */
+        "FitPart-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "fit";
+            /** Part */
+            part: number;
+        };
+        /**
+         * FitPart
+         * @description The part of its kind that is built in from now on: its sizes become the build's, those of the
+         *     part that was fitted go to the shelf with it.
+         */
+        "FitPart-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "fit";
+            /** Part */
+            part: number;
         };
         /**
          * Found
@@ -2428,6 +2600,91 @@ export interface components {
             words: string;
         };
         /**
+         * Kit
+         * @description A kit as its supplier says it, by version, and what was received of it; its evidence is that
+         *     of what was measured.
+         */
+        Kit: {
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Supplier
+             * @default
+             */
+            supplier: string;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+            /**
+             * Came On
+             * @default
+             */
+            came_on: string;
+            /**
+             * Return By
+             * @default
+             */
+            return_by: string;
+            /** Pieces */
+            pieces: components["schemas"]["KitLine"][];
+        };
+        /**
+         * KitLine
+         * @description A piece of a kit: how many there should be and of which size, what came.
+         */
+        KitLine: {
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "engine" | "gearbox" | "plate" | "shield" | "crank" | "crank spacer" | "flywheel" | "disc" | "clutch cover" | "clutch" | "pilot bearing" | "release" | "starter" | "shaft" | "half shaft" | "axle" | "belt" | "chain" | "suspension" | "chassis" | "unit" | "alternator" | "pump" | "exhaust" | "radiator" | "mount" | "hose" | "loom" | "screws" | "other";
+            /** should be */
+            count: string | null;
+            /** came */
+            came: string | null;
+            /** size, as it should be */
+            size: string | null;
+            /** size, as measured */
+            measured: string | null;
+            /**
+             * Once
+             * @default no
+             * @enum {string}
+             */
+            once: "no" | "with the kit" | "to buy";
+            /** Step */
+            step: number | null;
+        };
+        /**
          * Land
          * @description A raised part of a casting's face without a hole: a rib end, a nib.
          */
@@ -2514,7 +2771,7 @@ export interface components {
              */
             reads: string;
             /** Act */
-            act?: (components["schemas"]["Read-Output"] | components["schemas"]["Plan-Output"] | components["schemas"]["Cell-Output"] | components["schemas"]["Put-Output"] | components["schemas"]["Add-Output"] | components["schemas"]["AddRows-Output"] | components["schemas"]["Remove-Output"] | components["schemas"]["Copy-Output"] | components["schemas"]["Move-Output"] | components["schemas"]["Renumber-Output"] | components["schemas"]["Close-Output"] | components["schemas"]["Happen-Output"] | components["schemas"]["Raw-Output"]) | null;
+            act?: (components["schemas"]["Read-Output"] | components["schemas"]["Plan-Output"] | components["schemas"]["Cell-Output"] | components["schemas"]["Put-Output"] | components["schemas"]["Add-Output"] | components["schemas"]["AddRows-Output"] | components["schemas"]["Remove-Output"] | components["schemas"]["Copy-Output"] | components["schemas"]["Move-Output"] | components["schemas"]["Renumber-Output"] | components["schemas"]["Close-Output"] | components["schemas"]["FitPart-Output"] | components["schemas"]["Happen-Output"] | components["schemas"]["Raw-Output"]) | null;
             /**
              * Wrong
              * @default
@@ -2787,6 +3044,8 @@ export interface components {
             amount: string | null;
             /** Credit Of */
             credit_of: number | null;
+            /** Part */
+            part: number | null;
         };
         /**
          * Mount
@@ -3064,7 +3323,8 @@ export interface components {
         };
         /**
          * PartCard
-         * @description A part of the build and where it stands.
+         * @description A part of the build and where it stands. One part of a kind is fitted: its sizes are the
+         *     build's; every other one lies on the shelf with its own.
          */
         PartCard: {
             /** N */
@@ -3080,16 +3340,54 @@ export interface components {
              */
             note: string;
             /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "engine" | "gearbox" | "plate" | "shield" | "crank" | "crank spacer" | "flywheel" | "disc" | "clutch cover" | "clutch" | "pilot bearing" | "release" | "starter" | "shaft" | "half shaft" | "axle" | "belt" | "chain" | "suspension" | "chassis" | "unit" | "alternator" | "pump" | "exhaust" | "radiator" | "mount" | "hose" | "loom" | "screws" | "other";
+            /**
+             * Fitted
+             * @default false
+             */
+            fitted: boolean;
+            /**
              * State
              * @default absent
              * @enum {string}
              */
-            state: "absent" | "ordered" | "dummy" | "mock-up" | "temporary" | "final" | "spare";
+            state: "absent" | "ordered" | "dummy" | "mock-up" | "temporary" | "final" | "spare" | "gone";
             /**
              * Source
              * @default
              */
             source: string;
+            /**
+             * Donor
+             * @default
+             */
+            donor: string;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+            /**
+             * Mileage
+             * @default
+             */
+            mileage: string;
+            /**
+             * Marks
+             * @default
+             */
+            marks: string;
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+            /** Wait Days */
+            wait_days: number | null;
             /**
              * Needed By
              * @default
@@ -3102,6 +3400,29 @@ export interface components {
              * @default
              */
             stations: string;
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
+            /** Claims */
+            claims: components["schemas"]["Claim"][];
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /**
+             * Photos
+             * @description Ids of attachments.
+             */
+            photos: string[];
+            /**
+             * Sizes
+             * @description Its own sizes while it lies on the shelf; those of a fitted part are dims.
+             */
+            sizes: {
+                [key: string]: components["schemas"]["Dimension"];
+            };
+            /** @description Its hole pattern while it lies on the shelf, where it is a casting. */
+            face: components["schemas"]["Face"] | null;
         };
         /** PartListRow */
         PartListRow: {
@@ -3512,6 +3833,11 @@ export interface components {
             /** @description Where it is not as the line is usually taken. */
             source?: components["schemas"]["Source"] | null;
             tool?: components["schemas"]["Tool"] | null;
+            /**
+             * Part
+             * @description Number of the part on the shelf whose size it is; left out, the build's.
+             */
+            part?: number | null;
         };
         /**
          * Read
@@ -3532,6 +3858,11 @@ export interface components {
             /** @description Where it is not as the line is usually taken. */
             source: components["schemas"]["Source"] | null;
             tool: components["schemas"]["Tool"] | null;
+            /**
+             * Part
+             * @description Number of the part on the shelf whose size it is; left out, the build's.
+             */
+            part: number | null;
         };
         /**
          * Reading
@@ -3809,7 +4140,7 @@ export interface components {
              * Against
              * @default []
              */
-            against: components["schemas"]["Against"][];
+            against: components["schemas"]["pindo__core__drawing__board__Against"][];
         };
         /**
          * RuleRow
@@ -4458,7 +4789,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
+            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["FitPart-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
         };
         /** TrialState[FindingLine] */
         TrialState_FindingLine_: {
@@ -4563,6 +4894,49 @@ export interface components {
             lines: components["schemas"]["Line"][];
         };
         /**
+         * Variant
+         * @description A rule of the user's own: under these facts a part, a step or a size applies or does not. The
+         *     row with more facts holds over the one with fewer.
+         */
+        Variant: {
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** When */
+            when: components["schemas"]["Condition"][];
+            /**
+             * Target
+             * @default part
+             * @enum {string}
+             */
+            target: "part" | "step" | "size" | "question";
+            /**
+             * Which
+             * @default
+             */
+            which: string;
+            /**
+             * Does
+             * @default applies
+             * @enum {string}
+             */
+            does: "applies" | "does not apply" | "is modified";
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
          * Verdict
          * @enum {string}
          */
@@ -4601,6 +4975,39 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * Against
+         * @description A finding that does not go with the candidate in place.
+         */
+        pindo__core__candidates__Against: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Against
+         * @description One thing that stands against a row, and what it takes to get it out of the way.
+         */
+        pindo__core__drawing__board__Against: {
+            /** Todo */
+            todo: string;
+            /** Text */
+            text: string;
+            /**
+             * Finding
+             * @default
+             */
+            finding: string;
+            /**
+             * Row
+             * @default
+             */
+            row: string;
         };
     };
     responses: never;
@@ -8107,6 +8514,150 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Glance"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    what_fits_api_builds__id__candidates_get: {
+        parameters: {
+            query: {
+                kind: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Candidate"][];
                 };
             };
             /** @description Bad Request */

@@ -170,3 +170,45 @@ class Tables(BrowserCase):
         page.locator("#home").focus()
         page.keyboard.press("4")
         expect(page.locator('main[aria-label="seat station"]')).to_be_visible()
+
+
+class AnotherPart(BrowserCase):
+    def test_a_part_from_the_shelf_is_ranked_tried_kept_and_taken_back(self):
+        page, id = self.demo_copy("survey")
+        page.goto(f"{self.base}/build/{id}/survey/parts")
+        page.get_by_role("button", name="what fits? disc").click()
+        ranked = page.get_by_label("What fits: disc").get_by_role("listitem")
+        expect(ranked.first).to_contain_text("disc out of the old set")
+        expect(ranked.first).to_contain_text("0 foul")
+        page.get_by_role("button", name="Fit this one disc out of the old set").click()
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("disc out of the old set")
+        self.touched(page, "Findings that turn")
+        self.assertEqual(self.document(id)["document"]["parts"][6]["fitted"], False)
+        page.keyboard.press("Alt+k")
+        expect(page.get_by_label("Trial", exact=True)).to_have_count(0)
+        fitted = page.locator(".fittedpart", has_text="disc out of the old set")
+        expect(fitted).to_be_visible()
+        page.goto(f"{self.base}/build/{id}/stack/release")
+        self.verdict(page, "stack.release_gap", "goes")
+        page.keyboard.press("Alt+u")
+        self.verdict(page, "stack.release_gap", "fouls")
+        parts = self.document(id)["document"]["parts"]
+        self.assertEqual(len(parts[6]["sizes"]), 6)
+
+    def test_a_new_part_gets_its_own_sizes_on_the_shelf(self):
+        page, id = self.demo_copy("survey")
+        before = self.document(id)["document"]["dims"]
+        page.goto(f"{self.base}/build/{id}/survey/parts")
+        page.get_by_role("button", name="Add to parts").click()
+        name = page.get_by_label("Part 10, name")
+        expect(name).to_be_focused()
+        name.fill("flywheel of the other engine")
+        page.get_by_label("Part 10, kind").select_option("flywheel")
+        page.get_by_role("button", name="More of Part 10").click()
+        page.get_by_label("Flywheel bolt circle of flywheel of the other engine, mm").fill("81")
+        page.keyboard.press("Enter")
+        expect(page.locator('[data-part="10"]')).to_contain_text("1 of 14 sizes")
+        document = self.document(id)["document"]
+        self.assertEqual(document["dims"], before)
+        (read,) = document["parts"][9]["sizes"]["flywheel_pcd_mm"]["statements"]
+        self.assertEqual(read["takes"][0]["typed"], "81")

@@ -12,7 +12,7 @@ describe('cells copied from a table', () => {
     expect(tableOf('1\n2')).toEqual([['1'], ['2']])
   })
   it('go rightwards and down, and add the rows that are wanting', () => {
-    const { acts, wrong } = pasted('solids', columns, [3, 7], { row: 7, field: 'body' }, [['Chassis', '1 1/2 in'], ['engine', '20']], { evidence: { source: 'measured elsewhere' } })
+    const { acts, wrong } = pasted({ list: 'solids' }, columns, [3, 7], { row: 7, field: 'body' }, [['Chassis', '1 1/2 in'], ['engine', '20']], { evidence: { source: 'measured elsewhere' } })
     expect(wrong).toBe('')
     expect(acts).toEqual([
       { do: 'put', list: 'solids', row: 7, field: 'body', value: 'chassis' },
@@ -21,9 +21,9 @@ describe('cells copied from a table', () => {
     ])
   })
   it('are refused whole, with what cannot stand where', () => {
-    expect(pasted('solids', columns, [1], { row: 1, field: 'body' }, [['moon', '2']])).toEqual({ acts: [], wrong: '“moon” cannot stand in body, line 1. Nothing was pasted.' })
-    expect(pasted('solids', columns, [1], { row: 1, field: 'back' }, [['2', 'x']]).wrong).toContain('“x” cannot stand in step')
-    expect(pasted('solids', columns, [1], { row: 1, field: 'step' }, [['2', '3']]).wrong).toContain('more cells than there are columns')
+    expect(pasted({ list: 'solids' }, columns, [1], { row: 1, field: 'body' }, [['moon', '2']])).toEqual({ acts: [], wrong: '“moon” cannot stand in body, line 1. Nothing was pasted.' })
+    expect(pasted({ list: 'solids' }, columns, [1], { row: 1, field: 'back' }, [['2', 'x']]).wrong).toContain('“x” cannot stand in step')
+    expect(pasted({ list: 'solids' }, columns, [1], { row: 1, field: 'step' }, [['2', '3']]).wrong).toContain('more cells than there are columns')
   })
   it('say what each kind of column can hold', () => {
     expect(saidIn(column('x', 'yes'), 'YES')).toBe(true)

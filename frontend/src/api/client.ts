@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState, Understood } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState, Understood } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -128,6 +128,12 @@ export const queries = {
         const said = Object.fromEntries(Object.entries(asked).filter(([, v]) => v !== ''))
         return sendFile<Understood>(`/api/builds/${id}/table?${new URLSearchParams(said)}`, content ?? new Blob([]), 'application/octet-stream')
       },
+    }),
+  candidates: (id: string, tag: string, kind: string) =>
+    queryOptions({
+      queryKey: ['candidates', id, tag, kind],
+      staleTime: Infinity,
+      queryFn: async () => answer<Candidate[]>(await client.GET('/api/builds/{id}/candidates', { params: { path: { id }, query: { kind } } })),
     }),
   data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>

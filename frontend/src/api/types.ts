@@ -53,6 +53,7 @@ export type ProblemDetails = S['ProblemDetails']
 export type System = 'mm' | 'in'
 
 export const STATIONS: readonly Station[] = ['survey', 'mate', 'stack', 'seat', 'line', 'clear', 'assemble', 'log']
+export type Candidate = S['Candidate']
 export type Understood = S['Understood']
 export type TableLine = S['Line']
 export type Glance = S['Glance']

@@ -10,6 +10,8 @@ import './rows.css'
 
 interface Props {
   list: string
+  /** The row that it is a part of, by number. */
+  of?: number
   row: number
   column: TableColumn
   value: unknown
@@ -24,9 +26,9 @@ interface Props {
 }
 
 /** One cell: a figure, a choice, a yes, whole numbers or words. */
-export function Cell({ list, row, column, value, id, words, unit, source, record }: Props) {
+export default function Cell({ list, of, row, column, value, id, words, unit, source, record }: Props) {
   const desk = useDesk()
-  const put = (to: unknown): Act[] => [{ do: 'put', list, row, field: column.field, value: to as never }]
+  const put = (to: unknown): Act[] => [{ do: 'put', list, of, row, field: column.field, value: to as never }]
   const shown = value == null ? '' : String(value)
   if (column.kind === 'choice') return <ChoiceField id={id} words={words} shown={shown} choices={column.choices} record={record} acts={(to) => put(to === '' && column.nullable ? null : to)} />
   if (column.kind === 'yes')
@@ -35,7 +37,7 @@ export function Cell({ list, row, column, value, id, words, unit, source, record
   if (column.kind === 'numbers') return <WordsField id={id} words={words} className="textcell numbers" shown={(value as number[] | undefined)?.join(', ') ?? ''} check={checkNumbers} acts={(text) => put((text.match(/\d+/g) ?? []).map(Number))} />
   if (column.kind === 'words') return <WatchesCell id={id} words={words} value={value} put={put} />
   if (column.kind === 'text') return <WordsField id={id} words={words} className="textcell" shown={shown} acts={put} />
-  const acts = (typed: string): Act[] => [{ do: 'cell', list, row, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null }]
+  const acts = (typed: string): Act[] => [{ do: 'cell', list, of, row, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null }]
   return <FigureField id={id} label={words} shown={shown} kind={column.kind} unit={unit} className={`cell ${sourceClass(source)} ${shown ? '' : column.needed ? 'none' : 'optional'}`} mayClear acts={acts} />
 }
 

@@ -3,6 +3,7 @@ import './rows.css'
 
 interface Props {
   list: string
+  of?: number
   row: number
   called: string
   first: boolean
@@ -15,8 +16,8 @@ interface Props {
 }
 
 /** What can be done with a row beside its cells; a copy is a guess until somebody reads it. */
-export function RowMenu({ list, row, called, first, last, copies, mirrors, act }: Props) {
-  const at = { list, row }
+export function RowMenu({ list, of, row, called, first, last, copies, mirrors, act }: Props) {
+  const at = { list, of, row }
   const acts: Record<string, () => void> = {
     copy: () => act({ do: 'copy', ...at, mirror: false }, `${called} copied`),
     mirror: () => act({ do: 'copy', ...at, mirror: true }, `${called} mirrored`),

@@ -8,7 +8,7 @@ import { Hint } from '../hints/Hint'
 import { WordsField } from '../entry/WordsField'
 import { useBuild } from '../shell/buildContext'
 import { light } from '../shell/looked'
-import { Cell } from './Cell'
+import Cell from './Cell'
 import { checkNumber, type TableColumn } from './cells'
 import { ForAll, RowMenu } from './RowMenu'
 import type { AnyRow } from './rows'
@@ -18,6 +18,8 @@ import './rows.css'
 export interface TableOf {
   /** The list, as an act names it. */
   readonly list: string
+  /** The row that all of them are parts of, by number. */
+  readonly of?: number
   /** Address of a row by its number, as the assessment has it: `mounts.3`. */
   readonly address: (n: number) => string
   readonly title: string
@@ -52,18 +54,18 @@ export interface TableOf {
 const SHORT = 14
 
 /** A list as a table: one line a row, every change journalled like a figure of the ledger. */
-export default function RowsTable({ list, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more, hinted = true }: TableOf) {
+export default function RowsTable({ list, of, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more, hinted = true }: TableOf) {
   const { change } = useBuild()
   const desk = useDesk()
   const [wrong, tell] = useState<string | null>(null)
   const [opened, open] = useState(0)
-  const hands = useTableHands({ list, title, columns, rows, fresh, pastedAs, called, tell })
+  const hands = useTableHands({ list, of, title, columns, rows, fresh, pastedAs, called, tell })
   const idOf = (row: AnyRow) => address(row.n).replaceAll('.', '-')
   const unitIn = (c: ColumnRow) => unitOf(c.kind, 'mm') && (c.kind === 'length' ? unit : unitOf(c.kind, 'mm'))
   const headed = (c: ColumnRow) => `${c.label}${unitIn(c) ? `, ${unitIn(c)}` : ''}`
   const act = (one: Act, words: string) => void change([one], words).then(tell)
-  const forAll = (c: ColumnRow) => (value: string) => void change(rows.map((r): Act => ({ do: 'put', list, row: r.n, field: c.field, value: value as never })), `${title}: ${c.label} of all: ${value}`).then(tell)
-  const remove = (row: AnyRow) => desk.choose({ field: idOf(row), words: `${called(row)} removed`, text: 'removed', acts: [{ do: 'remove', list, row: row.n }] })
+  const forAll = (c: ColumnRow) => (value: string) => void change(rows.map((r): Act => ({ do: 'put', list, of, row: r.n, field: c.field, value: value as never })), `${title}: ${c.label} of all: ${value}`).then(tell)
+  const remove = (row: AnyRow) => desk.choose({ field: idOf(row), words: `${called(row)} removed`, text: 'removed', acts: [{ do: 'remove', list, of, row: row.n }] })
   const wide = 2 + columns.length + heads.length
   return (
     <>
@@ -101,7 +103,7 @@ export default function RowsTable({ list, address, title, columns, rows, called,
                     </th>
                     {columns.map((c) => (
                       <td key={c.field} data-field={c.field} data-unmeasured={wanted?.(row, c.field)} className={c.field === 'name' ? 'namecell' : ''}>
-                        <Cell list={list} row={row.n} column={c} value={row[c.field]} id={`${idOf(row)}-${c.field}`} words={`${called(row)}${letter ? ' ' : ', '}${headed(c)}`} unit={unitIn(c)} source={row.said?.[c.field]?.source ?? row.evidence?.source ?? source} record={record} />
+                        <Cell list={list} of={of} row={row.n} column={c} value={row[c.field]} id={`${idOf(row)}-${c.field}`} words={`${called(row)}${letter ? ' ' : ', '}${headed(c)}`} unit={unitIn(c)} source={row.said?.[c.field]?.source ?? row.evidence?.source ?? source} record={record} />
                       </td>
                     ))}
                     {extra?.(row, i)}
@@ -111,7 +113,7 @@ export default function RowsTable({ list, address, title, columns, rows, called,
                           {opened === row.n ? 'less' : 'more'}
                         </button>
                       )}
-                      <RowMenu list={list} row={row.n} called={called(row)} first={i === 0} last={i === rows.length - 1} copies={copies} mirrors={columns.some((c) => c.mirrors)} act={act} />
+                      <RowMenu list={list} of={of} row={row.n} called={called(row)} first={i === 0} last={i === rows.length - 1} copies={copies} mirrors={columns.some((c) => c.mirrors)} act={act} />
                       <button type="button" className="quiet" onClick={once(() => remove(row))}>
                         remove<span className="visually-hidden"> {called(row)}</span>
                       </button>
@@ -119,7 +121,9 @@ export default function RowsTable({ list, address, title, columns, rows, called,
                   </tr>
                   {more && opened === row.n && (
                     <tr>
-                      <td colSpan={wide}>{more(row, i)}</td>
+                      <td colSpan={wide}>
+                        <div className="rowmore">{more(row, i)}</div>
+                      </td>
                     </tr>
                   )}
                 </Fragment>

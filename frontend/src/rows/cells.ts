@@ -19,11 +19,17 @@ export function saidIn(column: ColumnRow, text: string): unknown {
   return trimmed
 }
 
+/** A list, or the list of one row of it. */
+export interface TablePlace {
+  readonly list: string
+  readonly of?: number
+}
+
 /** The act that puts a text from another table into a cell; null where it cannot stand there. Nobody read its figures here. */
-function actOf(list: string, column: ColumnRow, row: number, text: string): Act | null {
-  if (isFigure(column)) return { do: 'cell', list, row, field: column.field, typed: text.trim() || null, source: 'measured elsewhere', tool: null }
+function actOf(list: TablePlace, column: ColumnRow, row: number, text: string): Act | null {
+  if (isFigure(column)) return { do: 'cell', ...list, row, field: column.field, typed: text.trim() || null, source: 'measured elsewhere', tool: null }
   const value = saidIn(column, text)
-  return value === undefined ? null : { do: 'put', list, row, field: column.field, value: value as never }
+  return value === undefined ? null : { do: 'put', ...list, row, field: column.field, value: value as never }
 }
 
 /** Lines and cells of a text that was copied from a table; a single cell is none. */
@@ -39,7 +45,7 @@ export interface Pasted {
 }
 
 /** Cells that were copied elsewhere, from one cell rightwards and down; rows that there are not yet are added, with what a fresh one has. */
-export function pasted(list: string, columns: readonly ColumnRow[], numbers: readonly number[], at: { row: number; field: string }, table: readonly (readonly string[])[], fresh: Readonly<Record<string, unknown>> = {}): Pasted {
+export function pasted(list: TablePlace, columns: readonly ColumnRow[], numbers: readonly number[], at: { row: number; field: string }, table: readonly (readonly string[])[], fresh: Readonly<Record<string, unknown>> = {}): Pasted {
   const [first, left] = [numbers.indexOf(at.row), columns.findIndex((c) => c.field === at.field)]
   const acts: Act[] = []
   for (const [i, line] of table.entries()) {
@@ -54,7 +60,7 @@ export function pasted(list: string, columns: readonly ColumnRow[], numbers: rea
       if (act !== null) acts.push(act)
       else added[column.field] = value
     }
-    if (row === undefined) acts.push({ do: 'add', list, row: { ...fresh, ...added } as Record<string, never> })
+    if (row === undefined) acts.push({ do: 'add', ...list, row: { ...fresh, ...added } as Record<string, never> })
   }
   return { acts, wrong: '' }
 }

@@ -7,6 +7,7 @@ import type { AnyRow } from './rows'
 
 interface Table {
   readonly list: string
+  readonly of?: number
   readonly title: string
   readonly columns: readonly ColumnRow[]
   readonly rows: readonly AnyRow[]
@@ -35,7 +36,7 @@ function cellOf(target: EventTarget): { row: number; field: string } | null {
 const CELLS = 'td[data-field] input:not([type=checkbox])'
 
 /** What hands do in a table beside typing: a row that follows at the end, the cell above, cells copied from elsewhere. */
-export function useTableHands({ list, title, columns, rows, fresh, pastedAs, called, tell }: Table): Hands {
+export function useTableHands({ list, of, title, columns, rows, fresh, pastedAs, called, tell }: Table): Hands {
   const { change } = useBuild()
   const body = useRef<HTMLTableSectionElement>(null)
   // A new row is typed into at once, unless the hands are in another field by then.
@@ -49,7 +50,7 @@ export function useTableHands({ list, title, columns, rows, fresh, pastedAs, cal
   }, [rows])
   const add = async () => {
     awaited.current = rows.length + 1
-    const wrong = await change([{ do: 'add', list, row: fresh as Record<string, never> }], `${title}: one added`)
+    const wrong = await change([{ do: 'add', list, of, row: fresh as Record<string, never> }], `${title}: one added`)
     if (wrong !== null) awaited.current = 0
     tell(wrong)
   }
@@ -57,7 +58,7 @@ export function useTableHands({ list, title, columns, rows, fresh, pastedAs, cal
     const [at, table] = [cellOf(event.target), tableOf(event.clipboardData.getData('text/plain'))]
     if (at === null || table.length === 0) return
     event.preventDefault()
-    const found = pasted(list, columns, rows.map((r) => r.n), at, table, { ...fresh, ...pastedAs })
+    const found = pasted(of === undefined ? { list } : { list, of }, columns, rows.map((r) => r.n), at, table, { ...fresh, ...pastedAs })
     // What does not fit is looked at line by line: nothing of it is lost.
     if (found.wrong !== '') bring({ text: event.clipboardData.getData('text/plain'), into: list })
     else void change(found.acts, `${title}: ${table.length} lines pasted`).then(tell)
@@ -71,7 +72,7 @@ export function useTableHands({ list, title, columns, rows, fresh, pastedAs, cal
     const seen = above && body.current?.querySelector<HTMLInputElement | HTMLSelectElement>(`tr[data-row="${above.n}"] td[data-field="${at.field}"] :is(input, select)`)
     const shown = seen instanceof HTMLInputElement && seen.type === 'checkbox' ? (seen.checked ? 'yes' : 'no') : (seen?.value ?? '')
     if (row === undefined || column === undefined || shown === '') return
-    const act: Act = isFigure(column) ? { do: 'cell', list, row: row.n, field: at.field, typed: shown, source: 'guess', tool: null } : { do: 'put', list, row: row.n, field: at.field, value: saidIn(column, shown) as never }
+    const act: Act = isFigure(column) ? { do: 'cell', list, of, row: row.n, field: at.field, typed: shown, source: 'guess', tool: null } : { do: 'put', list, of, row: row.n, field: at.field, value: saidIn(column, shown) as never }
     void change([act], `${called(row)}, ${column.label} as above`).then(tell)
   }
   const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {

@@ -38,6 +38,9 @@ class Read(Model):
     unit: EntryUnit | None = None
     source: Source | None = Field(None, description="Where it is not as the line is usually taken.")
     tool: Tool | None = None
+    part: int | None = Field(
+        None, description="Number of the part on the shelf whose size it is; left out, the build's."
+    )
 
 
 class Plan(Model):
@@ -149,6 +152,15 @@ class Close(Model):
     until: Text = ""
 
 
+class FitPart(Model):
+    """The part of its kind that is built in from now on: its sizes become the build's, those of the
+    part that was fitted go to the shelf with it.
+    """
+
+    do: Literal["fit"] = "fit"
+    part: int = Field(ge=1, le=9999)
+
+
 class Happen(Model):
     """An event of the floor: what it spoils lapses, as the build stands then."""
 
@@ -176,6 +188,7 @@ Act = Annotated[
     | Move
     | Renumber
     | Close
+    | FitPart
     | Happen
     | Raw,
     Field(discriminator="do"),

@@ -18,6 +18,7 @@ from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station, 
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.inputs.resolve import resolve
+from pindo.core.inputs.versions import ruled_out
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.evaluate import evaluate
@@ -245,7 +246,10 @@ def asked(inputs: Inputs) -> tuple[str, ...]:
     def make() -> tuple[str, ...]:
         options = {key: inputs.options.get(key, "") for key in OPTIONS}
         in_ledgers = dict.fromkeys(key for ledger in LEDGERS.values() for key in ledger)
-        dimensions = [key for key in in_ledgers if holds(DIMENSIONS[key].when, options)]
+        out = ruled_out(inputs.build, "size")
+        dimensions = [
+            key for key in in_ledgers if key not in out and holds(DIMENSIONS[key].when, options)
+        ]
         choices = [key for key, option in OPTIONS.items() if holds(option.when, options)]
         questions = [key for key, question in QUESTIONS.items() if question.when(inputs)]
         return (*dimensions, *choices, *questions)

@@ -7,7 +7,7 @@ from types import MappingProxyType
 from typing import Any, get_args
 
 from pindo.core.acts import CannotEnter
-from pindo.core.document.build import Hole, Land
+from pindo.core.document.faces import Hole, Land
 from pindo.core.document.lists import COLUMNS, LISTS, ColumnOf
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.inputs.faces import HOLE_FIELDS

@@ -106,6 +106,7 @@ def asks(change: Change, states: Callable[[], Iterable[StepState]]) -> list[Prob
         lambda b: b.steps,
         lambda b: b.joints,
         lambda b: b.provisional,
+        lambda b: b.parts,
     )
     if all(part(before) == part(after) for part in ruled):
         return []

@@ -16,6 +16,7 @@ from pindo.core.acts import (
     Cell,
     Close,
     Copy,
+    FitPart,
     Happen,
     Move,
     Patch,
@@ -26,7 +27,7 @@ from pindo.core.acts import (
     Remove,
     Renumber,
 )
-from pindo.core.document.build import Build, Dimension, Hole, Land, Statement
+from pindo.core.document.build import Build
 from pindo.core.document.events import EVENTS
 from pindo.core.document.evidence import (
     TAKEN_WITH_A_TOOL,
@@ -36,13 +37,17 @@ from pindo.core.document.evidence import (
     Tool,
     as_said,
 )
+from pindo.core.document.faces import Hole, Land
 from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
 from pindo.core.document.rows import MeasuredRow, Part, Row
+from pindo.core.document.sizes import Dimension, Statement
 from pindo.core.document.typed import Evidence, Model
+from pindo.core.fitting import fitted, sizes_at
 from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
 from pindo.core.inputs.lapse import event_patch
 from pindo.core.inputs.quantity import parse
 from pindo.core.places import face_of, list_at, row_at
+from pindo.core.renumbering import renumbered
 from pindo.core.row_acts import copied, moved
 
 MOST_SUPERSEDED = 20
@@ -93,7 +98,8 @@ def _read(build: Build, act: Read, at: str) -> Patch:
     """
     definition = _definition(act.key)
     entry = parse(act.typed, definition.kind, act.unit, definition.zero)
-    dimension = build.dims.get(act.key) or Dimension()
+    path, dims = sizes_at(build, act.part, act.key)
+    dimension = dims.get(act.key) or Dimension()
     tool = _fits(act.tool, definition.kind)
     source = source_of_entry(definition, act.source, tool, entry.value is None, entry.about)
     superseded = (
@@ -112,10 +118,10 @@ def _read(build: Build, act: Read, at: str) -> Patch:
         "state": build.state.model_dump(mode="json") if source in TAKEN_WITH_A_TOOL else {},
         "takes": [{"typed": act.typed, "unit": act.unit or None, "at": at}],
     }
-    if act.key not in build.dims:
-        return [_op(f"/dims/{act.key}", {"statements": [statement]})]
+    if act.key not in dims:
+        return [_op(f"{path}/{act.key}", {"statements": [statement]})]
     patch = [
-        _op(f"/dims/{act.key}/statements/{i}/lapsed", {"event": READ_AGAIN, "at": at})
+        _op(f"{path}/{act.key}/statements/{i}/lapsed", {"event": READ_AGAIN, "at": at})
         for i, s in enumerate(dimension.statements)
         if s.lapsed is None and (s.source in superseded or s.source == Source.WORD)
     ]
@@ -123,23 +129,23 @@ def _read(build: Build, act: Read, at: str) -> Patch:
     # source is still to be said.
     stands = statement["id"] if source in (Source.CHOSEN, Source.UNSAID) else None
     patch += [
-        _op(f"/dims/{act.key}/chosen", None),
-        _op(f"/dims/{act.key}/why_chosen", ""),
-        _op(f"/dims/{act.key}/sure", ""),
+        _op(f"{path}/{act.key}/chosen", None),
+        _op(f"{path}/{act.key}/why_chosen", ""),
+        _op(f"{path}/{act.key}/sure", ""),
     ]
-    patch.append(_op(f"/dims/{act.key}/statements/-", statement))
+    patch.append(_op(f"{path}/{act.key}/statements/-", statement))
     if stands is not None:
-        patch.append(_op(f"/dims/{act.key}/chosen", stands))
-    return patch + _pruned(act.key, dimension.statements)
+        patch.append(_op(f"{path}/{act.key}/chosen", stands))
+    return patch + _pruned(f"{path}/{act.key}", dimension.statements)
 
 
-def _pruned(key: str, statements: list[Statement]) -> Patch:
+def _pruned(path: str, statements: list[Statement]) -> Patch:
     """Old readings that were read again are taken out beyond a score: the history has them."""
     old = [
         i for i, s in enumerate(statements) if s.lapsed is not None and s.lapsed.event == READ_AGAIN
     ]
     return [
-        {"op": "remove", "path": f"/dims/{key}/statements/{i}"}
+        {"op": "remove", "path": f"{path}/statements/{i}"}
         for i in reversed(old[: max(0, len(old) - MOST_SUPERSEDED)])
     ]
 
@@ -273,41 +279,6 @@ def _remove(build: Build, act: Remove, at: str) -> Patch:
     return [{"op": "remove", "path": row_at(build, act.list, act.row, act.of)[0]}]
 
 
-def _renumber(build: Build, act: Renumber, at: str) -> Patch:
-    path, row = row_at(build, act.list, act.row, act.of)
-    if act.to == row.n:
-        return []
-    _, rows = list_at(build, act.list, act.of)
-    if any(r.n == act.to for r in rows):
-        raise CannotEnter(f"Number {act.to} is taken. Nothing was changed.")
-    return [_op(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
-
-
-def _followers(build: Build, name: str, old: int, new: int) -> Patch:
-    """What names a row by its number."""
-
-    def swapped(numbers: list[int]) -> list[int]:
-        return [new if n == old else n for n in numbers]
-
-    if name == "steps":
-        links = [
-            (i, f, getattr(s, f))
-            for i, s in enumerate(build.steps)
-            for f in ("needs", "hides", "needs_hold")
-        ]
-        patch = [_op(f"/steps/{i}/{f}", swapped(v)) for i, f, v in links if old in v]
-        return patch + [
-            _op(f"/parts/{i}/step", new) for i, p in enumerate(build.parts) if p.step == old
-        ]
-    if name == "money":
-        return [
-            _op(f"/money/{i}/credit_of", new)
-            for i, m in enumerate(build.money)
-            if m.credit_of == old
-        ]
-    return []
-
-
 def _step(build: Build, act: Close, at: str) -> Patch:
     path, row = row_at(build, "steps", act.n)
     if act.state == "open":
@@ -344,8 +315,9 @@ _ACTS: Mapping[type[Model], Callable[[Build, Any, str], Patch]] = {
     Remove: _remove,
     Copy: copied,
     Move: moved,
-    Renumber: _renumber,
+    Renumber: renumbered,
     Close: _step,
+    FitPart: fitted,
     Happen: _happen,
     Raw: _raw,
 }

@@ -7,7 +7,8 @@ from pindo.core.acts import (
     CannotEnter,
     MovedOn,
 )
-from pindo.core.document.build import Build, Face, Hole, Land
+from pindo.core.document.build import Build
+from pindo.core.document.faces import Face, Hole, Land
 from pindo.core.document.lists import LISTS, PART_LISTS
 from pindo.core.document.rows import Part, Row
 

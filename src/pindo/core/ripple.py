@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pindo.core.assessment import Assessment, orders
 from pindo.core.inputs.dimensions import DIMENSIONS, Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.inputs.lapse import Lapsing, events_of_change
+from pindo.core.inputs.lapse import Lapsing, events_of_change, lapsed_since
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.judging.verdict import SEVERITY, Finding
 from pindo.core.transition import lapsing_with
@@ -134,8 +134,11 @@ def ripple(old: Inputs, new: Inputs, was: Assessment, now: Assessment) -> Ripple
     )
     shifts = [t for t in turns if t.before == t.after and t.kind in ("length", "angle")]
     shifts.sort(key=lambda t: -abs((t.value_after or 0.0) - (t.value_before or 0.0)))
-    events = events_of_change(before, after)
-    gone = lapsing_with(before, after)
+    happened = [e.event for e in after.events[len(before.events) :]]
+    events = list(dict.fromkeys([*events_of_change(before, after), *happened]))
+    gone = {(x.address, x.statement): x for x in lapsing_with(before, after)} | {
+        (x.address, x.statement): x for x in lapsed_since(before, after)
+    }
     a, b = ({r.name: r for r in orders(inputs)} for inputs in (old, new))
     follow = tuple(
         LengthChange(name=k, before=a[k].value, after=b[k].value, kind=a[k].kind)
@@ -158,7 +161,7 @@ def ripple(old: Inputs, new: Inputs, was: Assessment, now: Assessment) -> Ripple
         read_by=sum(bool(set(f.inputs) & set(changed)) for f in now.findings),
         turns=tuple(turned),
         shifts=tuple(shifts[:12]),
-        lapsing=tuple(gone),
+        lapsing=tuple(gone.values()),
         events=tuple(events),
         lengths=follow,
         parts=tuple(f"{p} ({cards[p]})" if p in cards else p for p in parts),

@@ -4,8 +4,9 @@ import re
 from typing import Any
 
 from pindo.core.acts import CannotEnter, Copy, Move, Patch
-from pindo.core.document.build import Build, Hole
+from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source
+from pindo.core.document.faces import Hole
 from pindo.core.document.lists import LISTS, figures
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.document.typed import Evidence

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from pindo.core.document.build import Build
+from pindo.core.document.parts import PartCard
 from pindo.core.document.records import Provisional, Step
 from pindo.core.document.rows import BoltedJoint, Row
 from pindo.core.inputs.lapse import Lapsing, event_patch, events_of_change, lapsing
@@ -118,6 +119,41 @@ def _signed(i: int, now: Provisional) -> Iterator[Problem]:
             yield Problem(pointer=f"/provisional/{i}/by", detail="A signature needs a name.")
 
 
+def _parts(after: Build) -> Iterator[Problem]:
+    """Cards that cannot be: two parts of a kind fitted, one that is fitted and has sizes of its own
+    on the shelf.
+    """
+    fitted: dict[str, PartCard] = {}
+    for i, card in enumerate(after.parts):
+        if not card.fitted or not card.kind:
+            continue
+        other = fitted.setdefault(card.kind, card)
+        if other is not card:
+            words = f"{other.name or card.kind} is the {card.kind} that is fitted: one at a time."
+            yield Problem(pointer=f"/parts/{i}/fitted", detail=words)
+        if card.sizes:
+            words = (
+                f"{card.name or f'Part {card.n}'} has sizes of its own: fit it, so that they become"
+                " the build's."
+            )
+            yield Problem(pointer=f"/parts/{i}/fitted", detail=words)
+
+
+def _disposed(before: Build, after: Build) -> Iterator[Problem]:
+    """What is kept until its successor is fitted is not thrown away before."""
+    stands = {c.n: c for c in after.parts}
+    final = {c.kind for c in after.parts if c.fitted and c.state == "final" and c.kind}
+    for i, card in enumerate(before.parts):
+        now = stands.get(card.n)
+        kept = card.keep and card.state != "gone" and (card.fitted or card.kind not in final)
+        if kept and (now is None or now.state == "gone"):
+            words = (
+                f"{card.name or f'Part {card.n}'} is kept until its successor is fitted: no"
+                f" {card.kind or 'part of its kind'} is fitted and final in its place yet."
+            )
+            yield Problem(pointer=f"/parts/{i}/state", detail=words)
+
+
 def refusals(before: Build, after: Build, states: Iterable[StepState]) -> list[Problem]:
     """Why a change may not be kept: a step closed without what it asks, a joint torqued without a
     torque, a signature without its name.
@@ -136,6 +172,8 @@ def refusals(before: Build, after: Build, states: Iterable[StepState]) -> list[P
         for i, was, now in _changed(before.joints, after.joints)
         for p in _joint(i, was, now, after)
     ]
+    if before.parts != after.parts:
+        found += [*_parts(after), *_disposed(before, after)]
     found += [
         p
         for i, was, now in _changed(before.provisional, after.provisional)
@@ -187,11 +225,11 @@ def _said_anew(before: Build, after: Build) -> set[str]:
 
 def completing(before: Build, after: Build, at: str) -> list[dict[str, Any]]:
     """Operations that go with a change: the lapses of the events that it is."""
-    if len(after.events) > len(before.events):
-        return []  # the event itself was recorded with it
+    recorded = {e.event for e in after.events[len(before.events) :]}
     spared = _said_anew(before, after)
     return [
         op
         for event in events_of_change(before, after)
+        if event not in recorded
         for op in event_patch(after, event, at=at, spared=spared)
     ]

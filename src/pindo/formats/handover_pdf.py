@@ -8,9 +8,10 @@ from types import MappingProxyType
 
 from pindo.core.assessment import Assessment
 from pindo.core.boards import boards, overview
-from pindo.core.document.build import Build, Dimension
+from pindo.core.document.build import Build
 from pindo.core.document.lists import LISTS
 from pindo.core.document.rows import MeasuredRow
+from pindo.core.document.sizes import Dimension
 from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS, Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.rules import RULES

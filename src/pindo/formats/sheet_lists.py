@@ -9,7 +9,8 @@ from typing import Any
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader
 
-from pindo.core.document.build import Build, Face, Hole, Land
+from pindo.core.document.build import Build
+from pindo.core.document.faces import Face, Hole, Land
 from pindo.core.document.lists import COLUMNS, LISTS, PARTS, ColumnOf, PartList
 from pindo.core.document.records import LogEntry
 from pindo.core.document.rows import MeasuredRow, Part, Row

@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, Body, Query, Response
 
 from pindo.core.acts import Act, Raw
+from pindo.core.candidates import Candidate, candidates
 from pindo.core.document.build import Build
 from pindo.core.document.events import EVENTS
 from pindo.core.document.written import opened, written
@@ -14,7 +15,7 @@ from pindo.store import builds as store
 from pindo.store.stored import JournalLine, Stored, Version
 from pindo.store.undo import step, undo_stacks
 from pindo.web import answers, models, service, trials
-from pindo.web.asked import PROBLEMS, By, Conn, Expected, Seen, Short
+from pindo.web.asked import PROBLEMS, By, Conn, Expected, Name, Seen, Short
 from pindo.web.problems import Refused, change_line
 from pindo.web.turns import Changing, Working
 
@@ -108,6 +109,14 @@ def get_build(conn: Conn, _: Working, id: str) -> Response:
 def glance(conn: Conn, _: Working, id: str) -> models.Glance:
     """What stands, what is open, what to measure next, and how it looks from the side."""
     return service.glance(store.get(conn, id), today())
+
+
+@router.get("/{id}/candidates", responses=PROBLEMS)
+def what_fits(conn: Conn, _: Working, id: str, kind: Name) -> list[Candidate]:
+    """Parts of a kind that lie on the shelf, and the fitted one, ranked by what the build's own
+    questions say of their sizes; nothing is stored.
+    """
+    return candidates(opened(store.get(conn, id).document), kind, store.now(), today())
 
 
 def _since(conn: Conn, id: str, expected: Version, made: Stored) -> list[JournalLine]:

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import get_args, get_origin
 
+from pindo.core.document.parts import Fact, Kit, PartCard, Variant
 from pindo.core.document.records import (
     Fit,
     Hours,
     LogEntry,
     Modification,
     MoneyLine,
-    PartCard,
     Provisional,
     Step,
 )
@@ -73,6 +73,31 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 one="Reading",
                 station="survey",
                 model=Tape,
+            ),
+            RowList(
+                key="parts",
+                title="Parts",
+                one="Part",
+                station="survey",
+                model=PartCard,
+                record=True,
+            ),
+            RowList(key="kits", title="Kits", one="Kit", station="survey", model=Kit, record=True),
+            RowList(
+                key="facts",
+                title="Versions and other facts",
+                one="Fact",
+                station="survey",
+                model=Fact,
+                record=True,
+            ),
+            RowList(
+                key="variants",
+                title="What hangs on them",
+                one="Rule",
+                station="survey",
+                model=Variant,
+                record=True,
             ),
             RowList(
                 key="pose_points",
@@ -151,9 +176,6 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 station="log",
                 model=Provisional,
                 record=True,
-            ),
-            RowList(
-                key="parts", title="Parts", one="Part", station="log", model=PartCard, record=True
             ),
             RowList(
                 key="money", title="Money", one="Line", station="log", model=MoneyLine, record=True

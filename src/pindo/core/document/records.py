@@ -151,19 +151,6 @@ class Provisional(Row):
     by: Annotated[Text, Column("signed by")] = ""
 
 
-class PartCard(Row):
-    """A part of the build and where it stands."""
-
-    state: Annotated[
-        Literal["absent", "ordered", "dummy", "mock-up", "temporary", "final", "spare"],
-        Column("state"),
-    ] = "absent"
-    source: Annotated[Text, Column("from")] = ""
-    needed_by: Annotated[Text, Column("needed by")] = ""
-    step: Annotated[int | None, Column("step that needs it")] = None
-    stations: Annotated[Text, Column("touches")] = ""
-
-
 class MoneyLine(Row):
     """A line of money. A credit names the one payment that it gives back."""
 
@@ -182,6 +169,7 @@ class MoneyLine(Row):
     ] = "planned"
     amount: Typed | None = figure("amount", "money", False)
     credit_of: Annotated[int | None, Column("gives back line")] = None
+    part: Annotated[int | None, Column("for part")] = None
 
 
 class Hours(Row):

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 from types import MappingProxyType
 
-from pindo.core.document.build import Face
 from pindo.core.document.evidence import default_pm
+from pindo.core.document.faces import Face
 from pindo.core.document.typed import Evidence
 from pindo.core.inputs.quantities import Resolved, Status
 from pindo.core.inputs.quantity import parse

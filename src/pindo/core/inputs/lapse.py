@@ -150,6 +150,32 @@ def lapsing(build: Build, event: str, which: str = "") -> list[Lapsing]:
     return [s.told for s in _spoiled(build, event, which, None)]
 
 
+def _by_an_event(words: str) -> bool:
+    """Whether an event spoiled it, and not another reading of the same."""
+    return any(words == name or words.startswith(f"{name}: ") for name in EVENTS)
+
+
+def lapsed_since(before: Build, after: Build) -> list[Lapsing]:
+    """Readings of the build that have lapsed in ``after`` and stood in ``before``."""
+    found = []
+    for key, dimension in after.dims.items():
+        was = before.dims.get(key)
+        if was is dimension or was is None or key not in DIMENSIONS:
+            continue
+        stood = {s.id for s in was.statements if s.lapsed is None}
+        found += [
+            Lapsing(
+                address=key,
+                name=DIMENSIONS[key].name,
+                statement=s.id,
+                shown=s.takes[-1].typed,
+            )
+            for s in dimension.statements
+            if s.lapsed is not None and s.id in stood and _by_an_event(s.lapsed.event)
+        ]
+    return found
+
+
 def event_patch(
     build: Build, event: str, which: str = "", at: str | None = None, spared: Collection[str] = ()
 ) -> list[dict[str, Any]]:

@@ -2,13 +2,15 @@
 report lists.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from pindo.core.document.build import Build, Face
+from pindo.core.document.build import Build
+from pindo.core.document.faces import Face
 from pindo.core.document.lists import LISTS, PARTS, figures
 from pindo.core.document.rows import MeasuredRow
+from pindo.core.document.sizes import Dimension
 from pindo.core.document.typed import Evidence
 from pindo.core.document.written import opened
 from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS
@@ -95,30 +97,47 @@ def _rows(build: Build, key: str, before: Build | None) -> Iterator[Problem]:
                         yield from _entry(at, typed, column.kind, None)
 
 
+def _sizes(
+    path: str, dims: Mapping[str, Dimension], before: Mapping[str, Dimension]
+) -> Iterator[Problem]:
+    """Statements of sizes, of the build or of a part on the shelf."""
+    for key, dimension in dims.items():
+        if before.get(key) is dimension:
+            continue
+        if key not in DIMENSIONS:
+            yield Problem(pointer=f"{path}/{key}", detail=f"There is no dimension {key}.")
+            continue
+        kind = DIMENSIONS[key].kind
+        for i, statement in enumerate(dimension.statements):
+            at = f"{path}/{key}/statements/{i}"
+            yield from _pm(at, statement, kind)
+            for j, take in enumerate(statement.takes):
+                yield from _entry(
+                    f"{at}/takes/{j}/typed", take.typed, kind, take.unit, DIMENSIONS[key].zero
+                )
+
+
+def _shelf(build: Build, before: Build | None) -> Iterator[Problem]:
+    """Sizes and hole patterns of the parts that are not fitted."""
+    read = {id(card) for card in before.parts} if before is not None else set()
+    for i, card in enumerate(build.parts):
+        if id(card) not in read:
+            yield from _sizes(f"/parts/{i}/sizes", card.sizes, {})
+            if card.face is not None:
+                yield from _face(f"parts/{i}/face", card.face, None)
+
+
 def problems(build: Build, before: Build | None = None) -> list[Problem]:
     """All entries that cannot be read, unknown dimensions, options and rules: everything at once.
 
     What is the same object as in ``before`` was read already.
     """
-    found: list[Problem] = []
-    for key, dimension in build.dims.items():
-        if before is not None and before.dims.get(key) is dimension:
-            continue
-        if key not in DIMENSIONS:
-            found.append(Problem(pointer=f"/dims/{key}", detail=f"There is no dimension {key}."))
-            continue
-        kind = DIMENSIONS[key].kind
-        for i, statement in enumerate(dimension.statements):
-            at = f"/dims/{key}/statements/{i}"
-            found += _pm(at, statement, kind)
-            for j, take in enumerate(statement.takes):
-                found += _entry(
-                    f"{at}/takes/{j}/typed", take.typed, kind, take.unit, DIMENSIONS[key].zero
-                )
+    found = list(_sizes("/dims", build.dims, before.dims if before is not None else {}))
     for name in ("engine_face", "gearbox_face"):
         found += _face(name, getattr(build, name), getattr(before, name, None))
     for key in LISTS:
         found += _rows(build, key, before)
+    found += _shelf(build, before)
     for key, said in build.options.items():
         if before is not None and before.options.get(key) == said:
             continue

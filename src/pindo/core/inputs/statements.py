@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from pindo.core.document.build import Dimension, Statement
 from pindo.core.document.evidence import (
     CLAIMS_NOTHING,
     TAKEN_WITH_A_TOOL,
@@ -15,6 +14,7 @@ from pindo.core.document.evidence import (
     default_pm,
     rank,
 )
+from pindo.core.document.sizes import Dimension, Statement
 from pindo.core.document.typed import Evidence
 from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
 from pindo.core.inputs.quantities import Resolved, Status

@@ -6,6 +6,7 @@ from types import MappingProxyType
 from pindo.core.document.build import Build
 from pindo.core.document.records import GATES, Step
 from pindo.core.drawing.board import Against
+from pindo.core.inputs.versions import ruled_out
 from pindo.core.judging.gates import blocks
 from pindo.core.judging.question import QUESTIONS, Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -25,7 +26,10 @@ class Obstacles:
             for gate in GATES
         }
         self.parts: dict[int, list[Against]] = {}
+        out = ruled_out(build, "part")
         for p in build.parts:
+            if str(p.n) in out:
+                continue
             if p.step is not None and p.state in ("absent", "ordered"):
                 text = f"{p.name or f'part {p.n}'} is {p.state}"
                 here = Against(todo="fit", text=text, row=f"parts.{p.n}")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Any
 
-from pindo.core.document.build import Face
+from pindo.core.document.faces import Face
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import head, washer

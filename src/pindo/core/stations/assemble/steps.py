@@ -11,6 +11,7 @@ from pindo.core.document.records import Step
 from pindo.core.drawing.board import Against, Board, Reading, RowState
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.versions import ruled_out
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -47,6 +48,14 @@ def satisfied(step: Step, today: str) -> bool:
     return step.state == "done" or (step.optional and leaves_out(step, today))
 
 
+def not_needed(build: Build) -> frozenset[int]:
+    """Numbers of steps that do not apply by a rule of the user's own. A hold point or a gate is
+    never ruled out: somebody signs it.
+    """
+    out = ruled_out(build, "step")
+    return frozenset(s.n for s in build.steps if str(s.n) in out and not (s.hold or s.gate))
+
+
 def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
     """Each step's state. A step waits for what it needs and for what holds it, and may not bury
     what is unfinished.
@@ -57,8 +66,10 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
     obstacles = Obstacles(build, seen)
     steps = {s.n: s for s in build.steps}
 
+    out = not_needed(build)
+
     def missing(n: int) -> bool:
-        return n in steps and not satisfied(steps[n], seen.today)
+        return n in steps and n not in out and not satisfied(steps[n], seen.today)
 
     found = []
     for step in build.steps:
@@ -76,6 +87,8 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
         status: str = step.state
         if step.state == "open":
             status = "waits" if waits else "blocked" if shut else "can do"
+            if step.n in out:
+                status = "does not apply"
         found.append(
             StepState(n=step.n, status=status, waits_for=waits, no_hold=loose, blocked_by=shut)
         )
@@ -107,7 +120,9 @@ def _ring(links: tuple[tuple[int, int], ...]) -> tuple[int, ...]:
         return ()
 
 
-def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding]:
+def _of_step(
+    s: Step, names: Mapping[int, Step], today: str, out: frozenset[int]
+) -> Iterator[Finding]:
     """What a step itself leaves open: links to nothing, done early, left out, not written down."""
     unknown = [n for n in befores(s) if n not in names]
     if unknown:
@@ -119,7 +134,9 @@ def _of_step(s: Step, names: Mapping[int, Step], today: str) -> Iterator[Finding
             f"{called(s)} names step {unknown[0]}, which is not there",
         )
     early = [
-        n for n in befores(s) if s.state == "done" and n in names and not satisfied(names[n], today)
+        n
+        for n in befores(s)
+        if s.state == "done" and n in names and n not in out and not satisfied(names[n], today)
     ]
     if early:
         told = f"; {s.by}: {s.reason}" if s.by and s.reason else ", and nobody has said why"
@@ -217,8 +234,9 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
             why="None of them can ever be begun. Take one need out.",
         )
     names: Mapping[int, Step] = {s.n: s for s in build.steps}
+    out = not_needed(build)
     for s in build.steps:
-        yield from _of_step(s, names, seen.today)
+        yield from _of_step(s, names, seen.today, out)
     for state in step_states(inputs, seen):
         s = names[state.n]
         if (s.hold or s.gate) and s.state == "open" and state.blocked_by:

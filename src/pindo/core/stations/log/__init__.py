@@ -1,13 +1,12 @@
 """Log: what was done, what is for now, what it cost."""
 
-from pindo.core.stations.log import changes, fits, items, journal, money, parts
+from pindo.core.stations.log import changes, fits, items, journal, money
 
 QUESTIONS = (
     journal.QUESTION,
     fits.QUESTION,
     items.QUESTION,
     changes.QUESTION,
-    parts.QUESTION,
     money.QUESTION,
     money.HOURS,
 )

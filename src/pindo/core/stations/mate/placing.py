@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pindo.core.document.build import Face, Hole
+from pindo.core.document.faces import Face, Hole
 from pindo.core.geometry.frames import clocked
 from pindo.core.inputs.fasteners import clearance_hole
 from pindo.core.inputs.inputs import Inputs

@@ -1,5 +1,13 @@
-"""Survey: the build, the vehicle, and what is said of it."""
+"""Survey: the build, the vehicle, its parts, and what is said of it."""
 
-from pindo.core.stations.survey import bay, evidence, said, vehicle
+from pindo.core.stations.survey import bay, evidence, kits, parts, said, vehicle, versions
 
-QUESTIONS = (vehicle.QUESTION, bay.QUESTION, evidence.QUESTION, said.QUESTION)
+QUESTIONS = (
+    vehicle.QUESTION,
+    bay.QUESTION,
+    parts.QUESTION,
+    kits.QUESTION,
+    versions.QUESTION,
+    evidence.QUESTION,
+    said.QUESTION,
+)

@@ -1,0 +1,99 @@
+"""Bolting faces of castings: holes, lands, from which side they were taken."""
+
+from collections import Counter
+from collections.abc import Sequence
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pindo.core.document.rows import Part, Row
+from pindo.core.document.typed import Evidence, Key, Model, Text, Typed
+
+MAX_HOLES = 200
+Backing = Literal["metal", "air", "oil", "water", "unknown"]
+
+
+class Hole(Model):
+    """One hole of a casting, numbered; lengths as typed in the face's unit.
+
+    ``fastening`` says what the plate has at this place: for a hole of the engine a screw through
+    the plate into the block; for one of the gearbox a thread in the plate or a bolt with its nut on
+    the engine side.
+    """
+
+    n: int = Field(ge=1, le=999)
+    name: Text = Field("", description="What people call it.")
+    role: Literal["bolt", "dowel"] = "bolt"
+    u: Typed | None = Field(None, description="Across, to the right as taken.")
+    v: Typed | None = Field(None, description="Up.")
+    d: Typed | None = Field(
+        None, description="Screw or thread by name or diameter; dowel diameter."
+    )
+    pitch: Typed | None = Field(
+        None, description="Pitch of the thread, where its name does not say it."
+    )
+    land: Typed | None = Field(None, description="Diameter of the land round the hole.")
+    fastening: Literal["hex head", "cap head", "countersunk", "tapped", "nut"] | None = None
+    plate_hole: Typed | None = Field(
+        None, description="Diameter of the clearance hole in the plate."
+    )
+    recess: Typed | None = Field(None, description="Depth of counterbore or countersink.")
+    depth: Typed | None = Field(
+        None,
+        description="Full thread that the casting, or a tapped blind hole of the plate, offers.",
+    )
+    flange: Typed | None = Field(
+        None, description="Thickness of the casting's flange at this hole."
+    )
+    backing: Backing = "unknown"
+    pin_in_casting: bool | None = Field(None, description="Dowel: a pin stands in the casting.")
+    pin_in_plate: bool | None = Field(None, description="Dowel: a pin stands in the plate.")
+    stand_out: Typed | None = Field(None, description="Dowel: how far the pin stands out.")
+    mating_depth: Typed | None = Field(None, description="Dowel: depth of the hole that it enters.")
+    note: Text = ""
+    evidence: Evidence | None = Field(
+        None, description="Where this hole's figures come from, where it is not as the face."
+    )
+    said: dict[Key, Evidence] = Field(
+        default_factory=dict, max_length=20, description="Evidence of single figures that differs."
+    )
+
+
+class Land(Model):
+    """A raised part of a casting's face without a hole: a rib end, a nib."""
+
+    n: int = Field(ge=1, le=999)
+    name: Text = ""
+    u: Typed | None = None
+    v: Typed | None = None
+    d: Typed | None = None
+
+
+def twice(found: Sequence[Hole | Land | Row | Part]) -> list[int]:
+    """Numbers that two rows have, the least first."""
+    return sorted(n for n, times in Counter(row.n for row in found).items() if times > 1)
+
+
+class Face(Model):
+    """A bolting face. ``taken_from`` front: looking rearwards, as into a bellhousing's mouth; u
+    is then mirrored.
+    """
+
+    taken_from: Literal["behind", "front"] = "behind"
+    unit: Literal["mm", "in"] = "mm"
+    material: Literal["", "aluminium", "cast iron", "steel"] = ""
+    flange: Typed | None = Field(
+        None,
+        description="Thickness of the casting's flange at its screws, where a hole says no other.",
+    )
+    evidence: Evidence = Field(default_factory=Evidence)
+    holes: list[Hole] = Field(default_factory=list, max_length=MAX_HOLES)
+    lands: list[Land] = Field(default_factory=list, max_length=MAX_HOLES)
+
+    @model_validator(mode="after")
+    def _numbers_are_unique(self) -> "Face":
+        if again := twice(self.holes):
+            raise ValueError(f"hole number {again[0]} is used twice")
+        if again := twice(self.lands):
+            raise ValueError(f"land number {again[0]} is used twice")
+        return self

@@ -1,0 +1,124 @@
+"""One part for another: the sizes of the part that is fitted are the build's; every other part of
+its kind lies on the shelf with its own.
+"""
+
+from collections.abc import Mapping
+from typing import Any
+
+from pindo.core.acts import CannotEnter, FitPart, Patch
+from pindo.core.document.build import Build
+from pindo.core.document.parts import PartCard
+from pindo.core.document.sizes import Dimension
+from pindo.core.inputs.dimensions import DIMENSIONS
+from pindo.core.inputs.lapse import event_patch
+from pindo.core.places import row_at
+
+CHANGED = "part or supplier changed"
+MOVES: Mapping[str, str] = {"engine": "unit moved", "gearbox": "unit moved"}
+"""Kinds of part whose change is another event too: no gap was read against this casting."""
+CASTINGS: Mapping[str, str] = {"engine": "engine_face", "gearbox": "gearbox_face"}
+
+
+def sizes_of(kind: str) -> tuple[str, ...]:
+    """Keys of the sizes that a kind of part has, in the order of the catalogue."""
+    return tuple(k for k, d in DIMENSIONS.items() if d.part == kind)
+
+
+def _card(build: Build, n: int) -> tuple[str, PartCard]:
+    """Path and card of a part. Raises MovedOn."""
+    path, row = row_at(build, "parts", n)
+    assert isinstance(row, PartCard)
+    return path, row
+
+
+def sizes_at(build: Build, part: int | None, key: str) -> tuple[str, Mapping[str, Dimension]]:
+    """Where a size of a part is kept, and the sizes there: on the part's card while it lies on the
+    shelf, else in the build.
+
+    Raises
+    ------
+    CannotEnter, MovedOn
+        The part is of another kind; it is not there any more.
+    """
+    if part is None:
+        return "/dims", build.dims
+    path, card = _card(build, part)
+    if key not in sizes_of(card.kind):
+        raise CannotEnter(
+            f"{DIMENSIONS[key].name} is no size of {card.kind or 'a part whose kind is not said'}."
+            " Nothing was changed."
+        )
+    return ("/dims", build.dims) if card.fitted else (f"{path}/sizes", card.sizes)
+
+
+def _set(path: str, value: Any) -> dict[str, Any]:
+    return {"op": "add", "path": path, "value": value}
+
+
+def _returned(key: str, dimension: Dimension, at: str) -> dict[str, Any]:
+    """A size as it comes from the shelf: what was read of the unit as it stood then has lapsed."""
+    said = dimension.model_dump(mode="json")
+    if DIMENSIONS[key].reading:
+        for statement in said["statements"]:
+            statement["lapsed"] = statement["lapsed"] or {"event": CHANGED, "at": at}
+    return said
+
+
+def fitted(build: Build, act: FitPart, at: str) -> Patch:
+    """The operations that fit a part from the shelf. What was fitted keeps its readings there; one
+    that had no card gets one. Nothing is thrown away.
+
+    Raises
+    ------
+    CannotEnter, MovedOn
+        Its kind is not said, it is gone or fitted already; it is not there any more.
+    """
+    path, card = _card(build, act.part)
+    name = card.name or f"Part {card.n}"
+    if not card.kind:
+        raise CannotEnter(f"Say first what kind of part {name} is. Nothing was changed.")
+    if card.fitted or card.state == "gone":
+        raise CannotEnter(
+            f"{name} is {'fitted already' if card.fitted else 'gone'}. Nothing was changed."
+        )
+    keys = sizes_of(card.kind)
+    own = {k: build.dims[k].model_dump(mode="json") for k in keys if k in build.dims}
+    face = CASTINGS.get(card.kind)
+    patch = event_patch(build, CHANGED, card.kind, at, spared=keys)
+    if card.kind in MOVES:
+        patch += event_patch(build, MOVES[card.kind], "", at, spared=keys)
+    patch += _to_the_shelf(build, card.kind, own, face)
+    patch += [{"op": "remove", "path": f"/dims/{k}"} for k in own if k not in card.sizes]
+    patch += [_set(f"/dims/{k}", _returned(k, d, at)) for k, d in card.sizes.items()]
+    if face is not None and card.face is not None:
+        patch.append(_set(f"/{face}", card.face.model_dump(mode="json")))
+    elif face is not None:
+        patch.append(_set(f"/{face}/holes", []))
+        patch.append(_set(f"/{face}/lands", []))
+    return [
+        *patch,
+        _set(f"{path}/sizes", {}),
+        _set(f"{path}/face", None),
+        _set(f"{path}/fitted", True),
+        *([_set(f"{path}/state", "final")] if card.state == "spare" else []),
+    ]
+
+
+def _to_the_shelf(build: Build, kind: str, own: dict[str, Any], face: str | None) -> Patch:
+    """What becomes of the part that was fitted until now."""
+    pattern = getattr(build, face).model_dump(mode="json") if face is not None else None
+    for i, other in enumerate(build.parts):
+        if other.fitted and other.kind == kind:
+            at = f"/parts/{i}"
+            rests = "spare" if other.state in ("final", "temporary") else other.state
+            return [
+                _set(f"{at}/sizes", own),
+                _set(f"{at}/face", pattern),
+                _set(f"{at}/fitted", False),
+                _set(f"{at}/state", rests),
+            ]
+    if not own and not (pattern and pattern["holes"]):
+        return []
+    number = max((p.n for p in build.parts), default=0) + 1
+    made = PartCard(n=number, name=f"{kind} that was fitted", kind=kind, state="spare")
+    return [_set("/parts/-", made.model_dump(mode="json") | {"sizes": own, "face": pattern})]

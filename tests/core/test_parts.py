@@ -1,0 +1,318 @@
+"""Parts with a life of their own: one fitted, others on the shelf; kits; versions."""
+
+import unittest
+
+from pindo.core.acts import Add, CannotEnter, Cell, FitPart, Put, Read, Remove, Renumber
+from pindo.core.assessment import assess
+from pindo.core.candidates import candidates
+from pindo.core.document.evidence import Source
+from pindo.core.document.parts import PartCard
+from pindo.core.document.written import written
+from pindo.core.enter import asks, enter
+from pindo.core.fitting import sizes_of
+from pindo.core.inputs.dimensions import DIMENSIONS
+from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.verdict import Verdict
+from pindo.core.ripple import ripple
+from pindo.demo import garden_trolley, pump_tender
+from tests.support import AT, build, entered, said, states
+
+TODAY = "2026-04-16"
+OLD_DISC, OFFERED, DISC = 7, 8, 6
+
+
+def findings(of, today=TODAY):
+    return {f.id: f for f in assess(of, (), today).findings}
+
+
+def answers(of):
+    return {k: (f.verdict, f.value, f.value_pm) for k, f in findings(of).items()}
+
+
+class Fitting(unittest.TestCase):
+    def test_every_size_of_the_catalogue_belongs_to_a_kind_of_part(self):
+        kinds = set(PartCard.model_fields["kind"].annotation.__args__)
+        self.assertEqual({d.part for d in DIMENSIONS.values()} - kinds, set())
+
+    def test_sizes_go_with_their_part_there_and_back(self):
+        there = pump_tender()
+        swapped = entered(there, FitPart(part=OLD_DISC))
+        cards = {c.n: c for c in swapped.parts}
+        self.assertEqual((cards[OLD_DISC].fitted, cards[OLD_DISC].sizes), (True, {}))
+        self.assertEqual((cards[DISC].fitted, cards[DISC].state), (False, "spare"))
+        own = {k for k in sizes_of("disc") if k in there.dims}
+        self.assertEqual(set(cards[DISC].sizes), own)
+        value = resolve(swapped).quantities["disc_od_mm"].value
+        self.assertAlmostEqual(value, 9.5 * 25.4)
+        before, after = findings(there), findings(swapped)
+        self.assertEqual(before["stack.release_gap"].verdict, Verdict.FOULS)
+        self.assertEqual(after["stack.release_gap"].verdict, Verdict.GOES)
+        self.assertEqual(answers(entered(swapped, FitPart(part=DISC))), answers(there))
+
+    def test_a_part_without_a_card_gets_one_and_loses_nothing(self):
+        there = build(said(hub_mm="26", plate_mm="18"))
+        there = entered(there, Add(list="parts", row={"name": "other", "kind": "disc"}))
+        swapped = entered(there, FitPart(part=1))
+        self.assertEqual([c.name for c in swapped.parts], ["other", "disc that was fitted"])
+        self.assertEqual(set(swapped.dims), {"plate_mm"})
+        self.assertEqual(swapped.parts[1].sizes["hub_mm"], there.dims["hub_mm"])
+        back = entered(swapped, FitPart(part=2))
+        self.assertEqual(back.dims, there.dims)
+
+    def test_another_engine_takes_its_holes_along_and_spoils_what_was_read_against_the_old_one(
+        self,
+    ):
+        there = pump_tender()
+        there = entered(there, Add(list="parts", row={"name": "other", "kind": "engine"}))
+        other = there.parts[-1].n
+        swapped = entered(there, FitPart(part=other))
+        self.assertEqual(swapped.engine_face.holes, [])
+        shelf = swapped.parts[-1]
+        self.assertEqual(shelf.face.holes, there.engine_face.holes)
+        gaps = {g.lapsed.event for f in swapped.fits for g in f.gaps if g.lapsed}
+        self.assertIn("unit moved", gaps)
+        self.assertEqual(
+            [e.event for e in swapped.events[len(there.events) :]],
+            ["part or supplier changed", "unit moved"],
+        )
+        back = entered(swapped, FitPart(part=shelf.n))
+        self.assertEqual(back.engine_face, there.engine_face)
+        # Where it stood was read when it stood there: it has to be read again.
+        in_place = [k for k in sizes_of("engine") if DIMENSIONS[k].reading and k in back.dims]
+        self.assertGreater(len(in_place), 3)
+        for key in in_place:
+            self.assertTrue(all(s.lapsed for s in back.dims[key].statements), key)
+        block = "engine_length_mm"
+        self.assertEqual(back.dims[block], there.dims[block])
+
+    def test_what_lapses_is_told_before_it_is_kept(self):
+        there = written(entered(pump_tender(), Add(list="parts", row={"kind": "gearbox"})))
+        change = enter(there, [FitPart(part=there.build.parts[-1].n)], AT)
+        old, new = resolve(there.build), resolve(change.after.build)
+        touched = ripple(old, new, assess(there.build), assess(change.after.build))
+        self.assertIn("unit moved", touched.events)
+        own = {x.address for x in touched.lapsing}
+        self.assertTrue(own and not own & set(sizes_of("gearbox")), own)
+
+    def test_a_reading_goes_to_the_part_that_it_is_of(self):
+        there = pump_tender()
+        of_shelf = entered(there, Read(key="hub_mm", typed="24.7", part=OLD_DISC))
+        self.assertEqual(of_shelf.dims, there.dims)
+        takes = of_shelf.parts[6].sizes["hub_mm"].statements
+        self.assertEqual([s.lapsed is None for s in takes], [False, True])
+        fitted = entered(there, Read(key="hub_mm", typed="25.9", part=DISC))
+        self.assertEqual(resolve(fitted).quantities["hub_mm"].value, 25.9)
+        with self.assertRaisesRegex(CannotEnter, "no size of disc"):
+            entered(there, Read(key="plate_mm", typed="18", part=OLD_DISC))
+
+    def test_what_cannot_be_fitted_says_why(self):
+        there = entered(pump_tender(), Add(list="parts", row={"name": "thing"}))
+        for part, words in ((DISC, "fitted already"), (there.parts[-1].n, "what kind of part")):
+            with self.assertRaisesRegex(CannotEnter, words):
+                entered(there, FitPart(part=part))
+        gone = entered(there, Put(list="parts", row=OFFERED, field="state", value="gone"))
+        with self.assertRaisesRegex(CannotEnter, "gone"):
+            entered(gone, FitPart(part=OFFERED))
+
+    def wanting(self, of, *acts):
+        change = enter(written(of), acts, AT)
+        return [p.detail for p in asks(change, lambda: states(of))]
+
+    def test_two_of_a_kind_are_not_fitted_and_what_is_kept_is_not_thrown_away(self):
+        there = pump_tender()
+        put = lambda n, field, value: Put(list="parts", row=n, field=field, value=value)  # noqa: E731
+        (two, own) = self.wanting(there, put(OLD_DISC, "fitted", True))
+        self.assertIn("one at a time", two)
+        self.assertIn("sizes of its own", own)
+        # Its successor is fitted and final: it may go.
+        self.assertEqual(self.wanting(there, put(OLD_DISC, "state", "gone")), [])
+        for state in ("ordered", "dummy"):
+            not_yet = entered(there, put(DISC, "state", state))
+            for act in (put(OLD_DISC, "state", "gone"), Remove(list="parts", row=OLD_DISC)):
+                with self.subTest(state, act=act.do):
+                    (kept,) = self.wanting(not_yet, act)
+                    self.assertIn("kept until its successor is fitted", kept)
+
+
+class Candidates(unittest.TestCase):
+    def test_they_are_ranked_by_what_they_measure_and_refused_ones_keep_their_reason(self):
+        there = pump_tender()
+        best, fitted, offered = candidates(written(there), "disc", AT, TODAY)
+        self.assertEqual([c.part for c in (best, fitted, offered)], [OLD_DISC, DISC, OFFERED])
+        self.assertEqual((best.tally.fouls, fitted.tally.fouls), (0, 1))
+        self.assertEqual(offered.against[0].verdict, Verdict.FOULS)
+        self.assertIn("23 splines", offered.against[0].text)
+        self.assertEqual((offered.sizes, offered.of_sizes, offered.weakest), (3, 6, Source.SELLER))
+        # A name says nothing; a reason is kept, and ranks last.
+        renamed = entered(
+            there,
+            Put(list="parts", row=OFFERED, field="name", value="perfect fit, every build"),
+            Put(list="parts", row=OLD_DISC, field="refused", value="worn to the rivets"),
+        )
+        order = candidates(written(renamed), "disc", AT, TODAY)
+        self.assertEqual([c.part for c in order], [DISC, OFFERED, OLD_DISC])
+        self.assertEqual(order[-1].refused, "worn to the rivets")
+
+
+class Claims(unittest.TestCase):
+    def test_claims_origin_and_dates(self):
+        there = pump_tender()
+        found = findings(there)
+        self.assertEqual(found["survey.claim.2.1"].verdict, Verdict.FOULS)
+        self.assertEqual(found["survey.claim.8.1"].verdict, Verdict.UNMEASURED)
+        holds = entered(
+            there, Put(list="parts.claims", of=8, row=1, field="checked", value="holds")
+        )
+        self.assertNotIn("survey.claim.8.1", findings(holds))
+        nowhere = entered(there, Put(list="parts", row=9, field="donor", value=""))
+        self.assertEqual(findings(nowhere)["survey.origin.9"].verdict, Verdict.UNMEASURED)
+        again = entered(there, Put(list="parts.due", of=9, row=1, field="done", value=False))
+        for today, verdict in (
+            ("2026-06-01", None),
+            ("2026-06-25", Verdict.TIGHT),
+            ("2026-07-01", Verdict.FOULS),
+        ):
+            with self.subTest(today):
+                due = findings(again, today).get("survey.due.9.1")
+                self.assertEqual(due and due.verdict, verdict)
+
+
+class Kits(unittest.TestCase):
+    def piece(self, **cells):
+        there = pump_tender()
+        acts = [
+            Cell(list="kits.pieces", of=1, row=4, field=field, typed=typed)
+            for field, typed in cells.items()
+        ]
+        return findings(entered(there, *acts))
+
+    def test_what_came_is_held_against_what_should_have(self):
+        found = findings(pump_tender())
+        self.assertEqual(found["survey.kit.1.3.count"].verdict, Verdict.FOULS)
+        self.assertIn(
+            "1 missing (5 of 6); step 8 needs it", found["survey.kit.1.3.count"].sentence.mm
+        )
+        self.assertEqual(found["survey.kit.1.5.count"].verdict, Verdict.TIGHT)
+        self.assertNotIn("survey.kit.1.1.count", found)
+        self.assertNotIn("survey.kit.1.1.size", found)
+        # 31.9 for 25: 6.9 too long, 27.6 %.
+        self.assertIn("6.9 mm larger, 27.6%", found["survey.kit.1.4.size"].sentence.mm)
+        self.assertIn("0.272 in larger", found["survey.kit.1.4.size"].sentence.inch)
+
+    def test_a_size_is_held_to_its_last_digit_and_the_tool(self):
+        # The list's half digit 0.5 and the calliper's 0.1 reach 25.6 and no further.
+        for typed, verdict in (
+            ("25.6", None),
+            ("25.7", Verdict.FOULS),
+            ("24.4", None),
+            ("24.3", Verdict.FOULS),
+            ("", Verdict.UNMEASURED),
+        ):
+            with self.subTest(typed):
+                size = self.piece(measured=typed).get("survey.kit.1.4.size")
+                self.assertEqual(size and size.verdict, verdict)
+        self.assertEqual(self.piece(came="")["survey.kit.1.4.came"].verdict, Verdict.UNMEASURED)
+
+    def test_the_last_day_for_return(self):
+        there = pump_tender()
+        for today, verdict in (
+            ("2026-04-01", Verdict.UNMEASURED),
+            ("2026-04-13", Verdict.TIGHT),
+            ("2026-04-21", Verdict.FOULS),
+        ):
+            with self.subTest(today):
+                found = findings(there, today)["survey.kit.1.return"]
+                self.assertEqual(found.verdict, verdict)
+                self.assertIn("3 things of it are open", found.sentence.mm)
+        closed = entered(there, *(Remove(list="kits.pieces", of=1, row=n) for n in (3, 4, 5)))
+        self.assertNotIn("survey.kit.1.return", findings(closed, "2026-04-21"))
+
+
+class Versions(unittest.TestCase):
+    def ruled(self, facts, *rules):
+        """A build of three steps, the facts by number, rules as (conditions, what it does)."""
+        return build(
+            steps=[{"n": 1, "name": "brackets"}, {"n": 2, "needs": [1]}, {"n": 3, "hold": True}],
+            facts=[{"n": n, "name": f"fact {n}", "value": v} for n, v in facts.items()],
+            variants=[
+                {
+                    "n": i,
+                    "when": [
+                        {"n": k, "fact": f, "value": v} for k, (f, v) in enumerate(when.items(), 1)
+                    ],
+                    "target": "step",
+                    "which": which,
+                    "does": does,
+                }
+                for i, (when, which, does) in enumerate(rules, 1)
+            ],
+        )
+
+    def status(self, of):
+        return {s.n: s.status for s in states(of)}
+
+    def test_a_revision_holds_over_its_family(self):
+        family = ({1: "long"}, "1", "applies")
+        revision = ({1: "long", 2: "A"}, "1", "does not apply")
+        for facts, one, two in (
+            ({1: "long", 2: "a"}, "does not apply", "can do"),
+            ({1: "long", 2: "B"}, "can do", "waits"),
+            ({1: "short", 2: "A"}, "can do", "waits"),
+            # Nobody knows the revision: the family's rule may not speak for it.
+            ({1: "long", 2: ""}, "can do", "waits"),
+        ):
+            with self.subTest(facts):
+                of = self.ruled(facts, family, revision)
+                self.assertEqual((self.status(of)[1], self.status(of)[2]), (one, two))
+                asked = findings(of).get("survey.fact.2")
+                self.assertEqual(asked and asked.verdict, None if facts[2] else Verdict.UNMEASURED)
+
+    def test_two_rules_as_narrow_a_fact_in_no_row_and_a_rule_of_nothing(self):
+        clash = self.ruled({1: "x"}, ({1: "x"}, "1", "applies"), ({1: "x"}, "1", "does not apply"))
+        self.assertEqual(self.status(clash)[1], "can do")
+        self.assertEqual(findings(clash)["survey.clash.step.1"].verdict, Verdict.FOULS)
+        nothing = self.ruled({}, ({7: "x"}, "9", "does not apply"))
+        self.assertIn("Fact 7", findings(nothing)["survey.fact.7"].sentence.mm)
+        self.assertIn("not there", findings(nothing)["survey.rule.1"].sentence.mm)
+
+    def test_a_hold_point_is_never_ruled_out_and_no_finding_is_hidden(self):
+        of = self.ruled({}, ({}, "3", "does not apply"))
+        self.assertNotEqual(self.status(of)[3], "does not apply")
+        there = pump_tender()
+        hidden = entered(
+            there,
+            Add(
+                list="variants",
+                row={"target": "size", "which": "nose_mm", "does": "does not apply"},
+            ),
+        )
+        self.assertNotIn("nose_mm", assess(hidden).asked)
+        self.assertEqual(answers(hidden).keys(), answers(there).keys())
+
+    def test_parts_that_do_not_apply_shut_no_gate_and_numbers_are_followed(self):
+        there = pump_tender()
+        self.assertIn("parts.1", {o.row for o in assess(there).opens})
+        ruled = entered(
+            there,
+            Add(list="variants", row={"which": "1", "does": "does not apply"}),
+        )
+        self.assertNotIn("parts.1", {o.row for o in assess(ruled).opens})
+        moved = entered(
+            ruled,
+            Renumber(list="parts", row=1, to=77),
+            Renumber(list="facts", row=1, to=5),
+            Renumber(list="steps", row=8, to=88),
+        )
+        self.assertEqual(moved.variants[-1].which, "77")
+        self.assertEqual([m.part for m in moved.money if m.n == 6], [77])
+        self.assertEqual(moved.variants[0].when[0].fact, 5)
+        self.assertEqual(moved.kits[0].pieces[2].step, 88)
+
+    def test_both_demos_tell_it(self):
+        for of, rule, question, words in (
+            (pump_tender(), 1, "seat.mounts", "gearbox version early"),
+            (garden_trolley(), 3, "seat.room", "track gauge narrow"),
+        ):
+            told = findings(of)[f"survey.says.{rule}"]
+            self.assertEqual(told.question, question)
+            self.assertIn(words, told.sentence.mm)
