@@ -14,6 +14,17 @@ from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
 from pindo.core.ripple import ripple
+from pindo.core.shop_library import (
+    FIRST_HEADS,
+    SIZE_HEADS,
+    alike,
+    merged,
+    parts_of_table,
+    read_parts,
+    table_of_parts,
+    to_build,
+    to_keep,
+)
 from pindo.demo import garden_trolley, pump_tender
 from tests.support import AT, build, entered, said, states
 
@@ -316,3 +327,89 @@ class Versions(unittest.TestCase):
             told = findings(of)[f"survey.says.{rule}"]
             self.assertEqual(told.question, question)
             self.assertIn(words, told.sentence.mm)
+
+
+class Library(unittest.TestCase):
+    def test_what_was_measured_there_was_not_measured_here(self):
+        there = pump_tender()
+        card = to_keep(there, DISC)
+        self.assertEqual(set(card.sizes), {k for k in sizes_of("disc") if k in there.dims})
+        row = to_build(card)
+        here = entered(build(), Add(list="parts", row=row), FitPart(part=1))
+        for key in ("hub_mm", "disc_wear_mm"):
+            was, now = (resolve(b).quantities[key] for b in (there, here))
+            self.assertEqual(now.value, was.value)
+            wanted = Source.ELSEWHERE if was.source == Source.MEASURED else was.source
+            self.assertEqual(now.source, wanted)
+        self.assertEqual(resolve(there).quantities["hub_mm"].source, Source.MEASURED)
+        # Readings in the vehicle are of the vehicle; holes go along, as measured elsewhere.
+        engine = entered(there, Add(list="parts", row={"kind": "engine", "fitted": True}))
+        kept = to_keep(engine, engine.parts[-1].n)
+        self.assertNotIn("block_face_back_mm", kept.sizes)
+        face = to_build(kept)["face"]
+        self.assertEqual(len(face["holes"]), len(there.engine_face.holes))
+        sources = {h["evidence"]["source"] for h in face["holes"] if h["evidence"]}
+        self.assertNotIn("measured", sources | {face["evidence"]["source"]})
+        with self.assertRaisesRegex(CannotEnter, "what kind"):
+            to_keep(entered(there, Add(list="parts", row={})), there.parts[-1].n + 1)
+
+    def test_candidates_of_the_library_are_ranked_with_the_rest(self):
+        there = pump_tender()
+        better = to_keep(there, OLD_DISC)
+        bare = entered(there, Remove(list="parts", row=OLD_DISC))
+        first = candidates(written(bare), "disc", AT, TODAY, [("abc", better)])[0]
+        self.assertEqual((first.library, first.part, first.tally.fouls), ("abc", 0, 0))
+        self.assertEqual(first.weakest, Source.ELSEWHERE)
+
+    def test_two_cards_of_one_part_are_found_and_merged_with_what_both_say(self):
+        there = pump_tender()
+        one, other = to_keep(there, DISC), to_keep(there, DISC)
+        third = to_keep(there, OLD_DISC)
+        self.assertEqual(alike([("a", one), ("b", other), ("c", third)]), [("a", "b")])
+        both = merged(one.model_copy(update={"source": ""}), third)
+        self.assertEqual(both.donor, third.donor)
+        found = {
+            s.takes[0].typed: s.id for s in both.sizes["hub_mm"].statements if s.lapsed is None
+        }
+        self.assertEqual(set(found), {"26", "24.8"})
+        self.assertEqual(len(set(found.values())), 2)
+        # Two sizes that cannot both hold are seen once it is fitted.
+        fitted = entered(build(), Add(list="parts", row=to_build(both)), FitPart(part=1))
+        self.assertIn("contradiction.hub_mm", findings(fitted))
+        self.assertEqual(merged(one, other), one)
+        with self.assertRaisesRegex(CannotEnter, "not one part"):
+            merged(one, to_keep(there, 9))
+
+    def test_it_goes_out_and_comes_back_and_what_is_none_is_refused_whole(self):
+        there = pump_tender()
+        cards = [to_keep(there, n) for n in (DISC, OLD_DISC, 9)]
+        again = parts_of_table([[*FIRST_HEADS, *SIZE_HEADS], *table_of_parts(cards)])
+        self.assertEqual([c.name for c in again], [c.name for c in cards])
+        for card, back in zip(cards, again, strict=True):
+            values = [
+                {
+                    k: resolve(build({k: d.model_dump(mode="json")})).quantities[k].value
+                    for k, d in c.sizes.items()
+                }
+                for c in (card, back)
+            ]
+            self.assertEqual(*values)
+        as_json = read_parts({"parts": [c.model_dump(mode="json") for c in cards]})
+        self.assertEqual(as_json, cards)
+        bad = cards[0].model_dump(mode="json")
+        bad["sizes"]["hub_mm"]["statements"][0]["takes"][0]["typed"] = "wide-ish 3 4"
+        for came, words in (
+            ({}, "no parts"),
+            ([{"name": "x", "colour": "red"}], "Part 1: colour"),
+            ([bad], "Part 1, disc, 11 inch"),
+            ([3], "Part 1"),
+        ):
+            with self.subTest(words), self.assertRaisesRegex(CannotEnter, words):
+                read_parts(came)
+        for rows, words in (
+            ([["part", "kind"]], "no column size, reading"),
+            ([["part", "kind", "size", "reading"], ["x", "disc", "foo", "1"]], "Line 2"),
+            ([["part", "kind", "size", "reading"], ["x", "sofa", "", ""]], "kind"),
+        ):
+            with self.subTest(words), self.assertRaisesRegex(CannotEnter, words):
+                parts_of_table(rows)

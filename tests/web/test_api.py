@@ -78,6 +78,52 @@ class ApiCase(AppCase):
         return body
 
 
+class Library(ApiCase):
+    def test_a_part_goes_from_one_build_into_another(self):
+        kept = self.client.post("/api/library", json={"build": self.build_id, "part": 6})
+        self.assertEqual(kept.status_code, 201)
+        (part,) = self.client.get("/api/library").json()["parts"]
+        self.assertEqual((part["kind"], part["sizes"], part["id"]), ("disc", 6, kept.json()["id"]))
+        row = {k: v for k, v in part["row"].items() if k != "n"}
+        other = self.client.post("/api/builds", json={"name": "Other"}).json()
+        url = f"/api/builds/{other['id']}"
+        acts = [{"do": "add", "list": "parts", "row": row}, {"do": "fit", "part": 1}]
+        made = self.client.post(f"{url}/entries", json={"acts": acts}).json()
+        hub = made["assessment"]["quantities"]["hub_mm"]
+        self.assertEqual((hub["value"], hub["source"]), (26.0, "measured elsewhere"))
+        found = self.client.get(f"{url}/candidates", params={"kind": "disc"}).json()
+        self.assertEqual([c["library"] for c in found if c["library"]], [part["id"]])
+
+    def test_files_go_out_and_in_and_duplicates_are_merged(self):
+        for n in (6, 6):
+            self.client.post("/api/library", json={"build": self.build_id, "part": n})
+        (pair,) = self.client.get("/api/library").json()["alike"]
+        gone = {"id": pair[0], "gone": pair[1]}
+        self.assertEqual(self.client.post("/api/library/merge", json=gone).status_code, 200)
+        for form in ("json", "csv"):
+            content = self.client.get(f"/api/library/parts.{form}").content
+            taken = self.client.post(
+                "/api/library/table",
+                content=content,
+                headers={"Content-Type": "application/octet-stream"},
+            )
+            self.assertEqual(taken.status_code, 201, taken.text)
+        parts = self.client.get("/api/library").json()["parts"]
+        self.assertEqual([(p["name"], p["sizes"]) for p in parts], [("disc, 11 inch", 6)] * 3)
+        for bad in (b"{", b"[]", b"part;kind\nx;disc", b"PK\0", b"[" * 100_000):
+            refused = self.client.post(
+                "/api/library/table",
+                content=bad,
+                headers={"Content-Type": "application/octet-stream"},
+            )
+            self.assertEqual(refused.status_code, 422, bad[:20])
+            self.assertIn("Nothing was", refused.json()["detail"])
+        for p in parts:
+            self.assertEqual(self.client.delete(f"/api/library/{p['id']}").status_code, 204)
+        self.assertEqual(self.client.delete("/api/library/none").status_code, 404)
+        self.assertEqual(self.client.get("/api/library").json(), {"parts": [], "alike": []})
+
+
 class Tables(ApiCase):
     def understood(self, content, **query):
         return self.client.post(

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState, Understood } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState, Understood } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -59,6 +59,13 @@ export const api = {
     const result = await client.DELETE('/api/builds/{id}/photos/{photo}', { params: { path: { id, photo } } })
     if (result.error) answer(result)
   },
+  keepPart: async (build: string, part: number): Promise<LibraryPart> => answer<LibraryPart>(await client.POST('/api/library', { body: { build, part } })),
+  mergeParts: async (id: string, gone: string): Promise<LibraryPart> => answer<LibraryPart>(await client.POST('/api/library/merge', { body: { id, gone } })),
+  leaveLibrary: async (id: string): Promise<void> => {
+    const result = await client.DELETE('/api/library/{id}', { params: { path: { id } } })
+    if (result.error) answer(result)
+  },
+  takeParts: async (file: File): Promise<Library> => sendFile<Library>('/api/library/table', file, 'application/octet-stream'),
   create: async (said: NewBuild): Promise<BuildState> => answer<BuildState>(await client.POST('/api/builds', { params: { query: by() }, body: said })),
   importBuild: async (document: Record<string, unknown>): Promise<BuildState> =>
     answer<BuildState>(await client.POST('/api/builds/import', { params: { query: by() }, body: document })),
@@ -135,6 +142,7 @@ export const queries = {
       staleTime: Infinity,
       queryFn: async () => answer<Candidate[]>(await client.GET('/api/builds/{id}/candidates', { params: { path: { id }, query: { kind } } })),
     }),
+  library: () => queryOptions({ queryKey: ['library'], queryFn: async () => answer<Library>(await client.GET('/api/library')) }),
   data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>
     queryOptions({ queryKey: ['catalogue'], staleTime: Infinity, queryFn: async () => answer<Catalogue>(await client.GET('/api/catalogue')) }),

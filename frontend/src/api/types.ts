@@ -54,6 +54,8 @@ export type System = 'mm' | 'in'
 
 export const STATIONS: readonly Station[] = ['survey', 'mate', 'stack', 'seat', 'line', 'clear', 'assemble', 'log']
 export type Candidate = S['Candidate']
+export type Library = S['Library']
+export type LibraryPart = S['LibraryPart']
 export type Understood = S['Understood']
 export type TableLine = S['Line']
 export type Glance = S['Glance']

@@ -2,10 +2,10 @@
 build's own questions: by what it measures, never by what it is called.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from pindo.core.acts import FitPart
+from pindo.core.acts import Act, Add, FitPart
 from pindo.core.assessment import Assessment, Tally, assess, counted
 from pindo.core.document.evidence import LADDER, Source
 from pindo.core.document.parts import PartCard
@@ -13,6 +13,7 @@ from pindo.core.document.written import Written
 from pindo.core.enter import enter
 from pindo.core.fitting import sizes_of
 from pindo.core.judging.verdict import SEVERITY, Finding, Verdict
+from pindo.core.shop_library import to_build
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -30,6 +31,9 @@ class Candidate:
     """A part, and what the findings that read its sizes would say."""
 
     part: int
+    """Number of its card; 0 for one of the library."""
+    library: str
+    """Its id in the library; empty for one of the build."""
     name: str
     fitted: bool
     tally: Tally
@@ -51,14 +55,19 @@ def _reading(assessment: Assessment, keys: frozenset[str]) -> list[Finding]:
 
 
 def _candidate(
-    card: PartCard, found: Iterable[Finding], known: dict[str, Source], of_sizes: int
+    card: PartCard,
+    found: Iterable[Finding],
+    known: dict[str, Source],
+    of_sizes: int,
+    id: str,
 ) -> Candidate:
     findings = list(found)
     against = sorted(
         (f for f in findings if f.verdict != Verdict.GOES), key=lambda f: SEVERITY[f.verdict]
     )
     return Candidate(
-        part=card.n,
+        part=0 if id else card.n,
+        library=id,
         name=card.name or card.kind,
         fitted=card.fitted,
         tally=counted(f.verdict for f in findings),
@@ -86,8 +95,11 @@ def _order(one: Candidate) -> tuple[bool, int, int, int, int, int]:
     )
 
 
-def candidates(build: Written, kind: str, at: str, today: str) -> list[Candidate]:
-    """Parts of a kind ranked by what they measure, the fitted one among them.
+def candidates(
+    build: Written, kind: str, at: str, today: str, library: Sequence[tuple[str, PartCard]] = ()
+) -> list[Candidate]:
+    """Parts of a kind ranked by what they measure, the fitted one and those of the shop's library
+    among them.
 
     Parameters
     ----------
@@ -97,20 +109,29 @@ def candidates(build: Written, kind: str, at: str, today: str) -> list[Candidate
         Kind of part, as cards have it.
     at, today : str, ISO 8601
         When it is tried.
+    library
+        Id and card of each part of the library.
     """
     keys = sizes_of(kind)
     read = frozenset(keys)
     found = []
-    for card in build.build.parts:
-        if card.kind != kind or card.state == "gone":
-            continue
-        tried = build if card.fitted else enter(build, [FitPart(part=card.n)], at).after
-        now = assess(tried.build, (), today)
+
+    def tried(card: PartCard, acts: Sequence[Act], id: str = "") -> None:
+        after = enter(build, acts, at).after if acts else build
+        now = assess(after.build, (), today)
         known = {
             k: q.source
             for k in keys
             if (q := now.quantities.get(k)) is not None and q.value is not None and q.source
         }
-        asked = [k for k in keys if k in now.asked]
-        found.append(_candidate(card, _reading(now, read), known, len(asked)))
+        asked = sum(k in now.asked for k in keys)
+        found.append(_candidate(card, _reading(now, read), known, asked, id))
+
+    cards = [c for c in build.build.parts if c.kind == kind and c.state != "gone"]
+    for card in cards:
+        tried(card, () if card.fitted else (FitPart(part=card.n),))
+    free = max((c.n for c in build.build.parts), default=0) + 1
+    for id, part in library:
+        if part.kind == kind:
+            tried(part, (Add(list="parts", row=to_build(part)), FitPart(part=free)), id)
     return sorted(found, key=_order)

@@ -25,6 +25,7 @@ from pindo.web import (
     routes_data,
     routes_files,
     routes_jobs,
+    routes_library,
     routes_live,
     routes_tables,
 )
@@ -156,6 +157,7 @@ def create_app(
     for routes in (
         routes_data,
         routes_files,
+        routes_library,
         routes_live,
         routes_tables,
         routes_builds,

@@ -8,10 +8,12 @@ from pindo.core.acts import Act, Raw
 from pindo.core.candidates import Candidate, candidates
 from pindo.core.document.build import Build
 from pindo.core.document.events import EVENTS
+from pindo.core.document.parts import PartCard
 from pindo.core.document.written import opened, written
 from pindo.core.inputs.lapse import lapsing
 from pindo.demo import DEMOS
 from pindo.store import builds as store
+from pindo.store import library
 from pindo.store.stored import JournalLine, Stored, Version
 from pindo.store.undo import step, undo_stacks
 from pindo.web import answers, models, service, trials
@@ -22,6 +24,7 @@ from pindo.web.turns import Changing, Working
 router = APIRouter(prefix="/api/builds")
 Patch = Annotated[list[models.PatchOperation], Body(media_type="application/json-patch+json")]
 MOST_VERSION = 2**53
+MOST_CANDIDATES = 40
 VersionNumber = Annotated[int, Query(ge=0, le=MOST_VERSION)]
 
 
@@ -113,10 +116,16 @@ def glance(conn: Conn, _: Working, id: str) -> models.Glance:
 
 @router.get("/{id}/candidates", responses=PROBLEMS)
 def what_fits(conn: Conn, _: Working, id: str, kind: Name) -> list[Candidate]:
-    """Parts of a kind that lie on the shelf, and the fitted one, ranked by what the build's own
-    questions say of their sizes; nothing is stored.
+    """Parts of a kind: the fitted one, those on the shelf and in the library, ranked by what the
+    build's own questions say of their sizes; nothing is stored.
     """
-    return candidates(opened(store.get(conn, id).document), kind, store.now(), today())
+    shelf = [
+        (kept.id, PartCard.model_validate(kept.part))
+        for kept in library.all_parts(conn)
+        if kept.kind == kind
+    ]
+    build = opened(store.get(conn, id).document)
+    return candidates(build, kind, store.now(), today(), shelf[:MOST_CANDIDATES])
 
 
 def _since(conn: Conn, id: str, expected: Version, made: Stored) -> list[JournalLine]:

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { queries } from '../../api/client'
+import { api, queries } from '../../api/client'
 import type { Build, Candidate, DimensionRow } from '../../api/types'
 import { shownUnit } from '../../entry/DimensionField'
 import { FigureField } from '../../entry/FigureField'
@@ -11,6 +11,7 @@ import { sourceClass } from '../../ledger/source'
 import { RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
 import { openFinding } from '../../shell/looked'
+import Library, { onTheShelf, useLibrary } from './Library'
 import './survey.css'
 
 type Card = Build['parts'][number]
@@ -27,7 +28,7 @@ function usePrice(): (card: Card) => string {
 }
 
 /** One part: what it is, how much is known of it, and the way in. */
-function Line({ card, sizes }: { card: Card; sizes: readonly DimensionRow[] }) {
+function Line({ card, sizes, keep }: { card: Card; sizes: readonly DimensionRow[]; keep: () => void }) {
   const { assessment, state } = useBuild()
   const desk = useDesk()
   const price = usePrice()
@@ -42,11 +43,18 @@ function Line({ card, sizes }: { card: Card; sizes: readonly DimensionRow[] }) {
       </span>
       <span className="mono soft">{sizes.length > 0 ? `${known} of ${sizes.length} sizes` : ''}</span>
       <span className="soft partsaid">{said.join(' · ')}</span>
-      {card.kind !== '' && !card.fitted && card.state !== 'gone' && (
-        <button type="button" className="plainbutton" onClick={once(fit)}>
-          Fit this one<span className="visually-hidden"> {name}</span>
-        </button>
-      )}
+      <span className="libraryacts">
+        {card.kind !== '' && !card.fitted && card.state !== 'gone' && (
+          <button type="button" className="plainbutton" onClick={once(fit)}>
+            Fit this one<span className="visually-hidden"> {name}</span>
+          </button>
+        )}
+        {card.kind !== '' && (
+          <button type="button" className="quiet" onClick={once(keep)}>
+            keep in the library<span className="visually-hidden"> {name}</span>
+          </button>
+        )}
+      </span>
     </li>
   )
 }
@@ -60,19 +68,26 @@ function WhatFits({ kind }: { kind: string }) {
   return (
     <ol className="candidates" aria-label={`What fits: ${kind}`}>
       {found.data.map((c) => (
-        <OneCandidate key={c.part} one={c} />
+        <OneCandidate key={c.library || c.part} one={c} />
       ))}
     </ol>
   )
 }
 
 function OneCandidate({ one }: { one: Candidate }) {
+  const { change } = useBuild()
+  const shelved = useLibrary().found?.parts.find((p) => p.id === one.library)
   const worst = one.against[0]
   return (
     <li>
-      <b>{one.name}</b> {one.fitted ? 'fitted' : one.state}: {one.tally.fouls} foul, {one.tally.unmeasured} unmeasured, {one.tally.tight} tight, {one.tally.goes} go; {one.sizes} of {one.of_sizes} sizes known
+      <b>{one.name}</b> {one.library ? 'in the library' : one.fitted ? 'fitted' : one.state}: {one.tally.fouls} foul, {one.tally.unmeasured} unmeasured, {one.tally.tight} tight, {one.tally.goes} go; {one.sizes} of {one.of_sizes} sizes known
       {one.weakest ? `, the weakest ${one.weakest}` : ''}
       {one.wait_days != null ? `; ${one.wait_days} days to wait` : ''}
+      {shelved && (
+        <button type="button" className="quiet" onClick={once(() => void change([onTheShelf(shelved)], `${one.name} from the library onto the shelf`))}>
+          onto the shelf
+        </button>
+      )}
       {one.refused && <span className="fouls"> refused: {one.refused}</span>}
       {worst && (
         <details>
@@ -138,6 +153,7 @@ function Sizes({ card }: { card: Card }) {
 export default function Parts() {
   const { state, catalogue } = useBuild()
   const [ranked, rank] = useState('')
+  const library = useLibrary()
   const cards = state.document.parts
   const kinds = [...new Set(cards.map((c) => c.kind))].sort((a, b) => Number(a === '') - Number(b === '') || a.localeCompare(b))
   return (
@@ -151,7 +167,7 @@ export default function Parts() {
             <div key={kind}>
               <h3>
                 {kind || 'kind not said'}
-                {kind !== '' && own.length > 1 && (
+                {kind !== '' && own.length + (library.found?.parts.filter((p) => p.kind === kind).length ?? 0) > 1 && (
                   <button type="button" className="quiet" aria-expanded={ranked === kind} onClick={() => rank(ranked === kind ? '' : kind)}>
                     {ranked === kind ? 'close' : 'what fits?'}
                     <span className="visually-hidden"> {kind}</span>
@@ -160,7 +176,7 @@ export default function Parts() {
               </h3>
               <ul className="plain partlist">
                 {own.map((card) => (
-                  <Line key={card.n} card={card} sizes={kind ? sizes : []} />
+                  <Line key={card.n} card={card} sizes={kind ? sizes : []} keep={() => library.act(api.keepPart(state.id, card.n))} />
                 ))}
               </ul>
               {ranked === kind && <WhatFits kind={kind} />}
@@ -168,6 +184,7 @@ export default function Parts() {
           )
         })}
       </section>
+      <Library />
       <RowsEditor
         listKey="parts"
         open

@@ -9,6 +9,7 @@ from typing import Any
 from pindo.core.document.build import Build
 from pindo.core.document.faces import Face
 from pindo.core.document.lists import LISTS, PARTS, figures
+from pindo.core.document.parts import PartCard
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.document.sizes import Dimension
 from pindo.core.document.typed import Evidence
@@ -115,6 +116,11 @@ def _sizes(
                 yield from _entry(
                     f"{at}/takes/{j}/typed", take.typed, kind, take.unit, DIMENSIONS[key].zero
                 )
+
+
+def sizes_problems(card: PartCard) -> list[Problem]:
+    """Entries of a part on the shelf that cannot be read."""
+    return list(_sizes("/sizes", card.sizes, {}))
 
 
 def _shelf(build: Build, before: Build | None) -> Iterator[Problem]:
