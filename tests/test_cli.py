@@ -8,9 +8,10 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from pindo.cli import main, parser, seed
+from pindo.cli import main, parser
 from pindo.demo import pump_tender
 from pindo.formats.bundle import read_bundle
+from pindo.serve import seed
 from pindo.web.serving import listen
 from tests.support import build, said
 

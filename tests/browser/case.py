@@ -8,7 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
 
-from pindo.cli import seed
+from pindo.serve import seed
 from pindo.web.app import create_app
 from pindo.web.serving import Server, listen
 

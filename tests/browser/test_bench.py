@@ -1,5 +1,9 @@
 """At the bench: runs of readings, tables from elsewhere, gauges, another part fitted."""
 
+import re
+import subprocess
+import sys
+
 from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
@@ -212,3 +216,53 @@ class AnotherPart(BrowserCase):
         self.assertEqual(document["dims"], before)
         (read,) = document["parts"][9]["sizes"]["flywheel_pcd_mm"]["statements"]
         self.assertEqual(read["takes"][0]["typed"], "81")
+
+
+class Gauges(BrowserCase):
+    def test_a_gauge_on_a_line_types_into_the_field_in_hand_and_else_into_the_tray(self):
+        gauge = subprocess.Popen(
+            [sys.executable, "-m", "pindo.cli", "gauge", "dial", "--no-noise", "--truth", "4.03"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        self.addCleanup(gauge.stdout.close)
+        self.addCleanup(gauge.wait)
+        self.addCleanup(gauge.kill)
+        self.addCleanup(gauge.stdin.close)
+        address = re.search(r"127\.0\.0\.1:\d+", gauge.stdout.readline())[0]
+
+        def press(held=""):
+            gauge.stdin.write(f"{held}\n")
+            gauge.stdin.flush()
+
+        page, id = ARunOfReadings.blank(self, "stack")
+        page.keyboard.press("Alt+g")
+        box = page.get_by_label("Gauges", exact=True)
+        box.get_by_label("Listen to").fill(address)
+        box.get_by_role("button", name="Listen", exact=True).click()
+        expect(box).to_contain_text("listened to")
+        page.locator("#figure-crank_flange_mm").focus()
+        press()
+        expect(page.locator("#figure-crank_flange_mm")).to_have_value("4.03")
+        expect(page.locator("#figure-crank_bore_depth_mm")).to_be_focused()
+        press("42.5")
+        expect(page.locator("#figure-crank_bore_depth_mm")).to_have_value("42.50")
+        page.locator("#home").focus()
+        press("18")
+        tray = page.get_by_label("Tray of loose readings")
+        expect(tray.get_by_label("Loose reading 18.00 mm")).to_be_visible()
+        box.get_by_label("held against, mm").fill("26.7")
+        box.get_by_label("noise").uncheck()
+        page.locator("#figure-shaft_tip_out_mm").focus()
+        box.get_by_role("button", name="Press its button").click()
+        expect(page.locator("#figure-shaft_tip_out_mm")).to_have_value("26.70")
+        dims = self.document(id)["document"]["dims"]
+        self.assertEqual(
+            {k: d["statements"][0]["takes"][0]["typed"] for k, d in dims.items()},
+            {
+                "crank_flange_mm": "4.03 mm",
+                "crank_bore_depth_mm": "42.50 mm",
+                "shaft_tip_out_mm": "26.70",
+            },
+        )

@@ -168,7 +168,7 @@ class AtTheStart(DataCase):
         self.assertEqual(create_app(self.database).state.database, self.database)
 
     def test_two_at_once_and_a_restore_under_a_server_are_refused(self):
-        from pindo.cli import only_server
+        from pindo.serve import only_server
 
         with only_server(self.database):
             self.assertIn("Another Pindo is at work", self.served()[2])

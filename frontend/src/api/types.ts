@@ -56,6 +56,7 @@ export const STATIONS: readonly Station[] = ['survey', 'mate', 'stack', 'seat', 
 export type Candidate = S['Candidate']
 export type Library = S['Library']
 export type LibraryPart = S['LibraryPart']
+export type GaugesState = S['GaugesState']
 export type Understood = S['Understood']
 export type TableLine = S['Line']
 export type Glance = S['Glance']

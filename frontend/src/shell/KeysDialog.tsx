@@ -12,6 +12,7 @@ const COMMANDS = [
   ['N', 'next unmeasured line'],
   ['M', 'run of readings: one after the other, with nothing between them but Enter'],
   ['T', 'start a trial: then arrow keys nudge it, with Shift ten times as far'],
+  ['G', 'gauges: which are listened to, and a simulated one'],
   ['K', 'keep the trial'],
   ['U', 'undo'],
   ['R', 'redo'],

@@ -1,5 +1,6 @@
 import type { QuestionRow } from '../api/types'
 import { WaysDrawer } from '../findings/WaysDrawer'
+import { GaugeBox } from '../tray/GaugeBox'
 import { TablePanel } from '../tray/TablePanel'
 import { EventDialog } from './EventDialog'
 import { HistoryDrawer } from './HistoryDrawer'
@@ -16,5 +17,6 @@ export default function Panels({ question }: { question: QuestionRow | undefined
   if (panel === 'open') return <OpenDrawer close={closePanel} />
   if (panel === 'ways') return <WaysDrawer close={closePanel} />
   if (panel === 'table') return <TablePanel question={question?.key ?? ''} close={closePanel} />
+  if (panel === 'gauges') return <GaugeBox close={closePanel} />
   return null
 }

@@ -49,11 +49,12 @@ export function useCommands({ context, desk, station, own, question, go, print, 
       KeyT: () => document.querySelector<SVGElement>('[role="slider"]')?.focus(),
       KeyK: () => void context.keep(),
       KeyP: print,
+      KeyG: () => openPanel('gauges'),
       BracketLeft: turn(-1),
       BracketRight: turn(1),
     }
     const onKey = (event: KeyboardEvent) => {
-      const free = lookedNow().panel === ''
+      const free = ['', 'gauges'].includes(lookedNow().panel)
       // The browser's own print would print the screen: the bench wants the sheet.
       if (free && (event.ctrlKey || event.metaKey) && event.code === 'KeyP') {
         event.preventDefault()

@@ -2,7 +2,7 @@
 arguments.
 """
 
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Annotated, Any
@@ -24,12 +24,14 @@ from pindo.web import (
     routes_builds,
     routes_data,
     routes_files,
+    routes_gauges,
     routes_jobs,
     routes_library,
     routes_live,
     routes_tables,
 )
 from pindo.web.asked import PROBLEM, Short
+from pindo.web.gauges import Gauges
 from pindo.web.guard import Guard
 from pindo.web.jobs import Jobs
 from pindo.web.problems import Refused, install
@@ -108,9 +110,12 @@ def _screen(app: FastAPI, folder: Path) -> None:
 @asynccontextmanager
 async def _keeping(app: FastAPI) -> AsyncIterator[None]:
     app.state.keeper.start()
+    for address in app.state.listens:
+        app.state.gauges.add(address)
     yield
     app.state.keeper.stop()
     app.state.jobs.end()
+    await app.state.gauges.end()
 
 
 def create_app(
@@ -119,6 +124,7 @@ def create_app(
     hosts: tuple[str, ...] = LOCAL_HOSTS,
     port: int = PORT,
     key: str = "",
+    gauges: Sequence[str] = (),
 ) -> FastAPI:
     """The application over one database file, made where there is none.
 
@@ -130,6 +136,8 @@ def create_app(
         Names that it is opened by, and the port; other Host headers are refused.
     key
         Asked of every client once, in the shop mode.
+    gauges
+        Sockets of this machine that send readings.
 
     Raises
     ------
@@ -148,6 +156,7 @@ def create_app(
     app.state.database = database
     app.state.keeper = Keeper(database)
     app.state.jobs = Jobs()
+    app.state.gauges, app.state.listens = Gauges(), tuple(gauges)
     app.add_middleware(
         Guard,
         hosts=tuple(f"{host}:{port}" for host in hosts) + (hosts if port == 80 else ()),
@@ -157,6 +166,7 @@ def create_app(
     for routes in (
         routes_data,
         routes_files,
+        routes_gauges,
         routes_library,
         routes_live,
         routes_tables,

@@ -23,6 +23,7 @@ from pindo.store.photos import TooManyPictures
 from pindo.store.stored import Crowded, JournalLine, NotFound, Stale
 from pindo.store.trouble import StoreError, Trouble, trouble_of
 from pindo.store.undo import NothingToUndo, SomeoneElses
+from pindo.web.gauges import NoGauge
 from pindo.web.words import change_words
 
 log = logging.getLogger(__name__)
@@ -216,6 +217,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(CannotEnter)
     def _cannot(_: Request, error: CannotEnter) -> JSONResponse:
         return answer(422, "entry", "This cannot be entered", str(error))
+
+    @app.exception_handler(NoGauge)
+    def _gauge(_: Request, error: NoGauge) -> JSONResponse:
+        return answer(422, "gauge", "This is no gauge", str(error))
 
     @app.exception_handler(NoTable)
     def _table(_: Request, error: NoTable) -> JSONResponse:

@@ -1,0 +1,1 @@
+"""Simulated measuring instruments: small stand-ins that send as real ones do."""
