@@ -1,10 +1,12 @@
 """Serving: on this machine alone, or to the shop with its key."""
 
 import argparse
+import contextlib
 import errno
 import fcntl
 import os
 import secrets
+import socket
 import sys
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
@@ -77,6 +79,17 @@ def own_addresses() -> tuple[str, ...]:
     return ("127.0.0.1", "localhost", "::1")
 
 
+def shop_address() -> str | None:
+    """The address that this machine has in the network that it is in; nothing is sent for it."""
+    with contextlib.closing(socket.socket(socket.AF_INET, socket.SOCK_DGRAM)) as probe:
+        try:
+            probe.connect(("192.0.2.1", 9))  # RFC 5737: an address that is nobody's
+            found = str(probe.getsockname()[0])
+        except OSError:
+            return None
+    return None if found in own_addresses() or found == "0.0.0.0" else found
+
+
 def shop_key(data: Path) -> str:
     """The key that every device of the shop shows once; made the first time, for its owner's
     eyes.
@@ -92,10 +105,16 @@ def shop_key(data: Path) -> str:
 
 def serve_command(arguments: argparse.Namespace) -> int:
     """Serve until stopped; ``demo`` seeds the demo build first."""
+    from pindo.formats.picture_code import code_letters
     from pindo.web.app import LOCAL_HOSTS, create_app
     from pindo.web.serving import Server, listen
 
     database, host = arguments.data / "pindo.sqlite", arguments.host
+    if host is None:
+        host = shop_address() if arguments.shop else "127.0.0.1"
+    if host is None:
+        print("This machine has no address in a network: give one with --host.", file=sys.stderr)
+        return BAD_FILE
     if host not in own_addresses() and not arguments.shop:
         print(
             f"{host} can be reached by others, and whoever reaches Pindo may change builds. Add"
@@ -135,6 +154,12 @@ def serve_command(arguments: argparse.Namespace) -> int:
             )
             if arguments.command == "demo" and os.access(database, os.W_OK):
                 seed(database)
+            if key:
+                print(code_letters(f"http://{name}:{port}/?key={key}"))
+                print(
+                    "Whoever scans this, or has the address below, may change every build. It goes"
+                    " over the air unencrypted: a network of the shop's own, and nobody else on it."
+                )
             print(
                 f"Pindo is serving at http://{name}:{port}/{f'?key={key}' if key else ''}  (data in"
                 f" {arguments.data}; stop with Ctrl-C)",
@@ -166,13 +191,17 @@ def serve_arguments(sub: argparse.ArgumentParser) -> None:
     sub.add_argument("--port", type=int, default=8137)
     sub.add_argument(
         "--host",
-        default="127.0.0.1",
-        help="an address that others in the shop can reach; it needs --shop",
+        help=(
+            "an address that others in the shop can reach; it needs --shop, which finds one itself"
+        ),
     )
     sub.add_argument(
         "--shop",
         action="store_true",
-        help="ask every device once for the shop's key, which is in the address that is printed",
+        help=(
+            "serve the local network: every device shows the shop's key once, by the picture code"
+            " or the address that is printed"
+        ),
     )
     sub.add_argument(
         "--gauge",

@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import re
 import unittest
 import zipfile
 from xml.etree import ElementTree as ET
@@ -18,6 +19,7 @@ from pindo.formats.bundle import BadBundle, read_bundle, write_bundle
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.paper import REGULAR, WIDE, fitted, register_fonts
+from pindo.formats.picture_code import code_letters, code_svg, modules
 from pindo.formats.pictures import NotAPicture, cleaned
 from pindo.formats.plain_text import cell
 from pindo.formats.svg import plate_svg
@@ -194,3 +196,30 @@ class Bundles(unittest.TestCase):
         for stream, words in cases:
             with self.subTest(words), self.assertRaisesRegex(BadBundle, words):
                 read_bundle(stream)
+
+
+class PictureCode(unittest.TestCase):
+    def test_svg_and_terminal_show_the_same_code_with_its_corners_and_quiet_zone(self):
+        """Finder patterns of 7 modules at three corners, 4 of white round all (ISO/IEC 18004)."""
+        text = "http://192.168.7.20:8137/?key=abcDEF_123"
+        rows = modules(text)
+        finder = [
+            [x in (0, 6) or y in (0, 6) or (2 <= x <= 4 and 2 <= y <= 4) for x in range(7)]
+            for y in range(7)
+        ]
+        for across, down in ((0, 0), (len(rows) - 7, 0), (0, len(rows) - 7)):
+            corner = [row[across : across + 7] for row in rows[down : down + 7]]
+            self.assertEqual(corner, finder)
+        svg = code_svg(text).decode()
+        drawn = {(int(x), int(y)) for x, y in re.findall(r"M(\d+),(\d+)h1", svg)}
+        dark = {(x + 4, y + 4) for y, row in enumerate(rows) for x, on in enumerate(row) if on}
+        self.assertEqual(drawn, dark)
+        self.assertIn(f'viewBox="0 0 {len(rows) + 8} {len(rows) + 8}"', svg)
+        halves = {"█": "00", "▀": "01", "▄": "10", " ": "11"}
+        seen = set()
+        for y, line in enumerate(code_letters(text).split("\n")):
+            for x, sign in enumerate(line):
+                upper, lower = halves[sign]
+                seen |= {(x, 2 * y)} if upper == "1" else set()
+                seen |= {(x, 2 * y + 1)} if lower == "1" else set()
+        self.assertEqual(seen, dark)

@@ -117,15 +117,19 @@ class Origins(AppCase):
             self.assertEqual(answer.headers["cache-control"], "no-store")
         self.assertIn("sandbox", gone.headers["content-security-policy"])
 
-    def test_the_shop_mode_asks_every_device_for_its_key_once(self):
+    def shop(self):
         app = create_app(self.folder / "shop.sqlite", hosts=("shop.lan",), key="secret")
-        client = TestClient(app, base_url="http://shop.lan:8137", follow_redirects=False)
+        return lambda: TestClient(app, base_url="http://shop.lan:8137", follow_redirects=False)
+
+    def test_the_shop_mode_asks_every_device_for_its_key_once(self):
+        client = self.shop()()
         for path in ("/", "/api/builds", "/?key=wrong", "/api/builds?key=secret"):
             self.assertEqual(client.get(path).status_code, 401, path)
         self.assertEqual(client.post("/api/builds", json={"name": "x"}).status_code, 401)
         cookie = client.get("/?key=secret").headers["set-cookie"]
-        for word in (f"{COOKIE}=secret", "HttpOnly", "SameSite=Strict"):
+        for word in (f"{COOKIE}=", "HttpOnly", "SameSite=Strict"):
             self.assertIn(word, cookie)
+        self.assertNotIn("secret", cookie)
         self.assertEqual(client.get("/api/builds").status_code, 200)
         self.assertEqual(
             client.post(
@@ -133,6 +137,44 @@ class Origins(AppCase):
             ).status_code,
             403,
         )
+
+    def test_a_device_is_named_in_the_history_and_sent_away(self):
+        device = self.shop()
+        phone, desk = device(), device()
+        for client in (phone, desk):
+            client.get("/?key=secret")
+        first, second = desk.get("/api/shop").json()["devices"]
+        self.assertEqual((first["here"], second["here"]), (False, True))
+        desk.put(f"/api/shop/devices/{first['id']}", json={"name": "phone in the pit"})
+        made = phone.post("/api/builds", json={"name": "x"}, params={"who": "I."}).json()
+        lines = desk.get(f"/api/builds/{made['id']}/history").json()
+        self.assertEqual(lines[0]["who"], "I., phone in the pit")
+        self.assertEqual(desk.delete(f"/api/shop/devices/{first['id']}").status_code, 200)
+        self.assertEqual(phone.get("/api/builds").status_code, 401)
+        self.assertEqual(desk.get("/api/builds").status_code, 200)
+        self.assertEqual(desk.delete("/api/shop/devices/none").status_code, 404)
+        code = desk.get("/api/shop/code.svg")
+        self.assertEqual(code.headers["content-type"], "image/svg+xml")
+
+    def test_keys_cannot_be_tried_and_one_device_cannot_flood(self):
+        device = self.shop()
+        client, other = device(), device()
+        other.get("/?key=secret")
+        tried = [client.get(f"/?key={i}").status_code for i in range(12)]
+        self.assertEqual(tried, [401] * 7 + [429] * 5)
+        # The right one too, until a minute is over: a guess that hits is not told from it.
+        self.assertEqual(client.get("/?key=secret").status_code, 429)
+        bucket = client.app.state.shop.requests
+        bucket.a_second = 0.0
+        asked = [other.get("/api/health").status_code for _ in range(int(bucket.burst) + 2)]
+        self.assertEqual(set(asked), {200, 429})
+        self.assertEqual(asked[-1], 429)
+
+    def test_only_this_machine_is_served_without_it(self):
+        app = create_app(self.folder / "alone.sqlite")
+        client = TestClient(app, base_url="http://localhost:8137")
+        self.assertEqual(client.get("/api/shop").json()["open"], False)
+        self.assertEqual(client.get("/api/shop/code.svg").status_code, 404)
 
 
 ATTACK = """

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, GaugesState, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, TrialState, Understood } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, GaugesState, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, ShopState, TrialState, Understood } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -69,6 +69,8 @@ export const api = {
   listenTo: async (address: string): Promise<GaugesState> => answer<GaugesState>(await client.POST('/api/gauges', { params: { query: { screen: screenHere } }, body: { address } })),
   letGo: async (address: string): Promise<GaugesState> => answer<GaugesState>(await client.DELETE('/api/gauges/{address}', { params: { path: { address }, query: { screen: screenHere } } })),
   takeHere: async (): Promise<GaugesState> => answer<GaugesState>(await client.POST('/api/gauges/here', { params: { query: { screen: screenHere } } })),
+  nameDevice: async (id: string, name: string): Promise<ShopState> => answer<ShopState>(await client.PUT('/api/shop/devices/{id}', { params: { path: { id } }, body: { name } })),
+  sendAway: async (id: string): Promise<ShopState> => answer<ShopState>(await client.DELETE('/api/shop/devices/{id}', { params: { path: { id } } })),
   create: async (said: NewBuild): Promise<BuildState> => answer<BuildState>(await client.POST('/api/builds', { params: { query: by() }, body: said })),
   importBuild: async (document: Record<string, unknown>): Promise<BuildState> =>
     answer<BuildState>(await client.POST('/api/builds/import', { params: { query: by() }, body: document })),
@@ -147,6 +149,7 @@ export const queries = {
     }),
   library: () => queryOptions({ queryKey: ['library'], queryFn: async () => answer<Library>(await client.GET('/api/library')) }),
   gauges: () => queryOptions({ queryKey: ['gauges'], refetchInterval: ASK_MS, queryFn: async () => answer<GaugesState>(await client.GET('/api/gauges', { params: { query: { screen: screenHere } } })) }),
+  shop: () => queryOptions({ queryKey: ['shop'], queryFn: async () => answer<ShopState>(await client.GET('/api/shop')) }),
   data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>
     queryOptions({ queryKey: ['catalogue'], staleTime: Infinity, queryFn: async () => answer<Catalogue>(await client.GET('/api/catalogue')) }),

@@ -7,6 +7,7 @@ import type { BuildState } from '../api/types'
 import { Brand } from '../shell/TopBar'
 import { BuildLine } from './BuildLine'
 import { DataPanel } from './DataPanel'
+import { ShopPanel } from './ShopPanel'
 import { NewBuild } from './NewBuild'
 import './builds.css'
 
@@ -100,6 +101,7 @@ export default function BuildsPage() {
           />
         </Button>
       </NewBuild>
+      <ShopPanel />
       <DataPanel />
     </main>
   )

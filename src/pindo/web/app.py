@@ -28,6 +28,7 @@ from pindo.web import (
     routes_jobs,
     routes_library,
     routes_live,
+    routes_shop,
     routes_tables,
 )
 from pindo.web.asked import PROBLEM, Short
@@ -35,6 +36,7 @@ from pindo.web.gauges import Gauges
 from pindo.web.guard import Guard
 from pindo.web.jobs import Jobs
 from pindo.web.problems import Refused, install
+from pindo.web.shop import Shop
 
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 PORT = 8137
@@ -155,12 +157,13 @@ def create_app(
     )
     app.state.database = database
     app.state.keeper = Keeper(database)
+    app.state.shop = Shop(database, key, f"http://{hosts[-1]}:{port}/") if key else None
     app.state.jobs = Jobs()
     app.state.gauges, app.state.listens = Gauges(), tuple(gauges)
     app.add_middleware(
         Guard,
         hosts=tuple(f"{host}:{port}" for host in hosts) + (hosts if port == 80 else ()),
-        key=key,
+        shop=app.state.shop,
     )
     install(app)
     for routes in (
@@ -169,6 +172,7 @@ def create_app(
         routes_gauges,
         routes_library,
         routes_live,
+        routes_shop,
         routes_tables,
         routes_builds,
         routes_jobs,

@@ -14,6 +14,7 @@ from fastapi import Depends, Header, Query, Request
 from fastapi.concurrency import run_in_threadpool
 
 from pindo.store.database import connect, connect_to_read
+from pindo.store.devices import Device
 from pindo.store.stored import Author, Version
 from pindo.store.trouble import Trouble
 from pindo.web.problems import ProblemDetails, Refused
@@ -103,11 +104,13 @@ Seen = Annotated[Version | None, Depends(seen_version)]
 Name = Annotated[str, Query(max_length=64)]
 
 
-def author(who: Short = "", hand: Name = "", screen: Name = "") -> Author:
+def author(request: Request, who: Short = "", hand: Name = "", screen: Name = "") -> Author:
     """Who asks: a person's name, the browser or script (undo takes back its own), and which of
-    its screens.
+    its screens; in the shop mode the device too, which nobody can leave out.
     """
-    return Author(who=who, hand=hand, screen=screen)
+    device: Device | None = getattr(request.state, "device", None)
+    named = who if device is None else f"{who}, {device.name}" if who else device.name
+    return Author(who=named[:300], hand=hand, screen=screen)
 
 
 By = Annotated[Author, Depends(author)]

@@ -3,7 +3,6 @@ every answer.
 """
 
 import asyncio
-import hmac
 import re
 import secrets
 import time
@@ -13,10 +12,13 @@ from contextlib import suppress
 from http.cookies import CookieError, SimpleCookie
 from urllib.parse import parse_qs
 
+from fastapi.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from pindo.store.trouble import StoreError
 from pindo.web.problems import answer
+from pindo.web.shop import Shop
 
 MB = 1024 * 1024
 MAX_BODY = 4 * MB
@@ -35,7 +37,7 @@ FILE_TYPES = {
     "application/vnd.sqlite3",
 }
 SAFE = ("GET", "HEAD", "OPTIONS")
-COOKIE = "pindo-key"
+COOKIE = "pindo-device"
 
 BODY_SECONDS, SLOWEST_BODY = 10.0, 20_000
 """A body has 10 s, and one more for each 20 kB of it that came."""
@@ -55,18 +57,18 @@ Refusal = Callable[[Scope, Receive, Send], Awaitable[None]]
 
 
 class Guard:
-    """ASGI middleware. ``hosts`` are names with their port, as a Host header has them; ``key`` is
-    asked of every client in the shop mode.
+    """ASGI middleware. ``hosts`` are names with their port, as a Host header has them; ``shop``
+    says who is let in where others than this machine are served.
 
     A page of another site can send requests to a server on this machine, under a name of its own
     too (DNS rebinding). It can forge neither Host nor Origin nor Sec-Fetch-Site, and cannot send
     JSON without asking first: that is where it stops.
     """
 
-    def __init__(self, app: ASGIApp, hosts: tuple[str, ...], key: str = "") -> None:
+    def __init__(self, app: ASGIApp, hosts: tuple[str, ...], shop: Shop | None = None) -> None:
         self.app = app
         self.hosts = hosts
-        self.key = key
+        self.shop = shop
         self.coming: Counter[str] = Counter()
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -78,7 +80,12 @@ class Guard:
         headers = {k.decode("latin-1").lower(): v.decode("latin-1") for k, v in scope["headers"]}
         client = (scope.get("client") or ("", 0))[0]
         exchange = _Exchange(scope, receive, send, nonce, self.coming, client)
-        refusal = self._refusal(scope, headers)
+        refusal = (
+            self._of_host(headers)
+            or await self._of_device(scope, headers, client)
+            or _of_site(scope, headers, headers.get("host", ""))
+            or _of_length(scope, headers)
+        )
         if refusal is not None:
             await refusal(scope, receive, exchange.send)
             return
@@ -94,45 +101,61 @@ class Guard:
             return
         await exchange.carry(self.app, has_body)
 
-    def _refusal(self, scope: Scope, headers: dict[str, str]) -> Refusal | None:
+    def _of_host(self, headers: dict[str, str]) -> Refusal | None:
         host = headers.get("host", "")
-        if host not in self.hosts:
-            return answer(
-                400,
-                "host",
-                "Unknown host",
-                f"Pindo does not answer as “{host[:80]}”. Open it by the address that it printed.",
-            )
-        return (
-            self._of_key(scope, headers)
-            or _of_site(scope, headers, host)
-            or _of_length(scope, headers)
+        if host in self.hosts:
+            return None
+        return answer(
+            400,
+            "host",
+            "Unknown host",
+            f"Pindo does not answer as “{host[:80]}”. Open it by the address that it printed.",
         )
 
-    def _of_key(self, scope: Scope, headers: dict[str, str]) -> Refusal | None:
-        if not self.key:
+    async def _of_device(
+        self, scope: Scope, headers: dict[str, str], client: str
+    ) -> Refusal | None:
+        """In the shop mode: who shows no token of a device is let in by the shop's key alone."""
+        shop = self.shop
+        if shop is None:
             return None
         asked = parse_qs(scope.get("query_string", b"").decode("latin-1")).get("key", [""])[0]
-        if (
-            scope["method"] == "GET"
-            and scope["path"] == "/"
-            and hmac.compare_digest(asked.encode(), self.key.encode())
-        ):
-            cookie = f"{COOKIE}={self.key}; Path=/; HttpOnly; SameSite=Strict; Max-Age=31536000"
-            return _moved_to_start(cookie)
+        if scope["method"] == "GET" and scope["path"] == "/" and asked:
+            if not shop.tries.take(client):
+                return answer(
+                    429,
+                    "key",
+                    "Too many keys",
+                    "Wait a minute, then open the address from the picture code again.",
+                )
+            if shop.fits(asked):
+                try:
+                    token = await run_in_threadpool(shop.let_in, headers.get("user-agent", ""))
+                except StoreError as error:
+                    return answer(409, "devices", "This device is not let in", str(error))
+                cookie = f"{COOKIE}={token}; Path=/; HttpOnly; SameSite=Strict; Max-Age=31536000"
+                return _moved_to_start(cookie)
         jar: SimpleCookie = SimpleCookie()
         with suppress(CookieError):
             jar.load(headers.get("cookie", ""))
-        given = jar[COOKIE].value if COOKIE in jar else ""
-        if hmac.compare_digest(given.encode(), self.key.encode()):
-            return None
-        return answer(
-            401,
-            "key",
-            "This shop's key is wanting",
-            "Open Pindo once by the whole address that it printed, with its key. Nothing was"
-            " changed.",
-        )
+        device = shop.known(jar[COOKIE].value if COOKIE in jar else "")
+        if device is None:
+            return answer(
+                401,
+                "key",
+                "This shop's key is wanting",
+                "Open Pindo once by the whole address that it printed, with its key, or by the"
+                " picture code on its first page. Nothing was changed.",
+            )
+        if not shop.requests.take(device.id):
+            return answer(
+                429,
+                "busy",
+                "Too much at once",
+                "This device asks more than Pindo answers one. Nothing was changed; ask again.",
+            )
+        scope["state"]["device"] = device
+        return None
 
 
 def _moved_to_start(cookie: str) -> Refusal:

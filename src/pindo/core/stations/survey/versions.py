@@ -1,6 +1,7 @@
 """Versions: what hangs on generation, revision and type, and which of them nobody knows yet."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from pindo.core.document.build import Build
 from pindo.core.document.parts import Variant
@@ -86,15 +87,16 @@ def _of_rule(build: Build, target: str, which: str, ruled: Ruled) -> Iterator[Fi
         )
     if target == "question" and told and ruled.rule is not None:
         text = ruled.rule.says or f"it {ruled.rule.does}"
-        yield notice(
+        said = notice(
             f"survey.says.{ruled.rule.n}",
-            which,
-            f"By rule {ruled.rule.n}",
+            KEY,
+            f"{told}, by rule {ruled.rule.n}",
             Verdict.TIGHT if ruled.rule.does == "is modified" else Verdict.GOES,
-            f"By rule {ruled.rule.n} ({because(build, ruled.rule)}): {text}",
+            f"{told}, by rule {ruled.rule.n} ({because(build, ruled.rule)}): {text}",
             why="A rule of your own; nothing that is found here is left out for it.",
             row=f"variants.{ruled.rule.n}",
         )
+        yield replace(said, station=QUESTIONS[which].station)
 
 
 def board(inputs: Inputs, seen: Seen) -> Board:
