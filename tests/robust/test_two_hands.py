@@ -6,6 +6,7 @@ import json
 import random
 import threading
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 
 import httpx2 as httpx
 from playwright.sync_api import expect
@@ -130,11 +131,15 @@ class AsThreads(BrowserCase):
                             "value": f"hand {name} time {i}",
                         }
                     )
-                    answer = client.post(
+                    send = partial(
+                        client.post,
                         f"{url}/entries",
                         json={"acts": [act], "lapse": True},
                         params={"hand": f"h{name}", "key": f"{name}-{i}"},
                     )
+                    # A build that is busy is asked again, as the screen does.
+                    while (answer := send()).status_code == 503:
+                        pass
                     if answer.status_code == 200:
                         with lock:
                             if act["do"] == "remove":

@@ -133,10 +133,11 @@ def _parts_table(s: Sheet, row: Row, parts: PartList) -> None:
         return
     s.heading(f"{row.name or row.n}: {parts.title.lower()}")
     columns = [c for c in COLUMNS[parts.key] if c.kind not in ("choice", "numbers")]
-    wide = (s.width - 2 * EDGE - NUMBER_MM) / (len(columns) + 3)
+    predicted = any(getattr(p, "predicted", None) is not None for p in found)
+    shares = sum(3 if c.kind == "text" else 1 for c in columns) + predicted
+    wide = (s.width - 2 * EDGE - NUMBER_MM) / max(1, shares)
     heads = [("no.", NUMBER_MM)]
     heads += [(_head(c), 3 * wide if c.kind == "text" else wide) for c in columns]
-    predicted = any(getattr(p, "predicted", None) is not None for p in found)
     if predicted:
         unit = number_and_unit(0.0, "length", s.system)[1]
         heads.append((f"predicted then, {unit}", wide))
