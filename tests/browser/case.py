@@ -21,6 +21,8 @@ ARGS = [
     "--disable-component-update",
     "--disable-sync",
     "--no-first-run",
+    "--use-fake-device-for-media-stream",
+    "--use-fake-ui-for-media-stream",
     "--disable-quic",
 ]
 # A busy machine may take its time: how fast the screen answers is measured in bench/, not here.

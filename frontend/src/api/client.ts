@@ -55,6 +55,7 @@ export const api = {
   opened: async (id: string, finding: string, acts: Act[]): Promise<Detail> =>
     answer<Detail>(await client.POST('/api/builds/{id}/opened', { params: { path: { id }, query: { finding } }, body: { acts } })),
   keepPhoto: async (id: string, file: File): Promise<string> => (await sendFile<{ id: string }>(`/api/builds/${id}/photos`, file, file.type || 'application/octet-stream')).id,
+  keepSound: async (id: string, file: File): Promise<string> => (await sendFile<{ id: string }>(`/api/builds/${id}/sounds`, file, file.type || 'application/octet-stream')).id,
   deletePhoto: async (id: string, photo: string): Promise<void> => {
     const result = await client.DELETE('/api/builds/{id}/photos/{photo}', { params: { path: { id, photo } } })
     if (result.error) answer(result)

@@ -67,6 +67,9 @@ export function BuildLine({ build, remove }: Props) {
         version {build.version}
       </span>
       <span className="buildacts">
+        <Link to={`/build/${build.id}/capture`} aria-label={`Capture for ${build.name}: large buttons for phone and tablet`}>
+          capture
+        </Link>
         <a href={`/api/builds/${build.id}/bundle`} download title="Everything in one file: document, history, pictures" aria-label={`Export ${build.name} with its history and pictures`}>
           export
         </a>

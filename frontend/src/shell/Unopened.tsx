@@ -3,7 +3,7 @@ import Button from '@mui/material/Button'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, ApiProblem, queries } from '../api/client'
-import { HistoryList } from './HistoryDrawer'
+import { HistoryList } from './HistoryList'
 
 /** A build that does not open: why, and the ways on. Its document, pictures and history are there; its last change can be taken back. */
 export function Unopened({ id, error, again }: { id: string; error: Error; again: () => void }) {

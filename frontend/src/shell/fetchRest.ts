@@ -9,6 +9,9 @@ export function fetchRest(): void {
     import('../rows/EvidenceCells'),
     import('../run/Run'),
     import('../tray/Tray'),
+    import('../capture/CapturePage'),
+    // What was caught while the server was away is sent from every page.
+    import('../capture/queue').then((q) => q.sendCaught()),
     import('./RippleView'),
     import('../findings/FindingBody'),
     import('../ledger/StatementEditor'),

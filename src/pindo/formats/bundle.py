@@ -17,8 +17,17 @@ MOST_FILES = 600
 MOST_TEXT = 64 * 1024 * 1024
 MOST_TOTAL = 384 * 1024 * 1024
 MOST_RATIO = 200
-_ENDS = {"image/jpeg": "jpg", "image/png": "png", "image/webp": "webp"}
-_PHOTO = re.compile(r"^photos/([0-9a-f]{8,64})\.(jpg|png|webp)$")
+_ENDS = {
+    "image/jpeg": "jpg",
+    "image/png": "png",
+    "image/webp": "webp",
+    "audio/webm": "webm",
+    "audio/ogg": "ogg",
+    "audio/mp4": "m4a",
+    "audio/mpeg": "mp3",
+    "audio/wav": "wav",
+}
+_PHOTO = re.compile(rf"^photos/([0-9a-f]{{8,64}})\.({'|'.join(_ENDS.values())})$")
 
 
 class BadBundle(PindoError, ValueError):
@@ -27,7 +36,7 @@ class BadBundle(PindoError, ValueError):
 
 @dataclass(frozen=True, kw_only=True)
 class Bundle:
-    """What a bundle holds; ``photos`` by id."""
+    """What a bundle holds; ``photos`` and voice notes by id."""
 
     document: dict[str, Any]
     history: list[dict[str, Any]]

@@ -8,6 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from pindo.formats.bundle import BadBundle, read_bundle, write_bundle
 from pindo.formats.pictures import cleaned
+from pindo.formats.sounds import sound, sound_type
 from pindo.store import builds as store
 from pindo.store import photos, soundness
 from pindo.store.stored import Author, Document, JournalLine, Stored
@@ -61,13 +62,16 @@ def take_in(conn: sqlite3.Connection, stream: IO[bytes], by: Author, today: str)
 
     Raises
     ------
-    BadBundle, NotAPicture, Refused, TooManyPictures
+    BadBundle, NotAPicture, NotASound, Refused, TooManyPictures
         Something in it cannot be taken.
     """
     bundle = read_bundle(stream)
     build = answers.read_build(dict(bundle.document))
     changes = _history(bundle.document, bundle.history)
-    pictures = [(id, *cleaned(content)) for id, content in bundle.photos.items()]
+    pictures = [
+        (id, *(sound(content) if sound_type(content) else cleaned(content)))
+        for id, content in bundle.photos.items()
+    ]
     service.accepted("", build, today)
     stored = store.create(conn, bundle.document, by, "imported", past=changes)
     try:

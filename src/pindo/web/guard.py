@@ -22,7 +22,13 @@ from pindo.web.shop import Shop
 
 MB = 1024 * 1024
 MAX_BODY = 4 * MB
-LARGER = {"table": 4 * MB, "photos": 24 * MB, "bundle": 400 * MB, "restored": 1024 * MB}
+LARGER = {
+    "table": 4 * MB,
+    "sounds": 8 * MB,
+    "photos": 24 * MB,
+    "bundle": 400 * MB,
+    "restored": 1024 * MB,
+}
 """Most bytes of a body by the last part of the address, where more than :data:`MAX_BODY` makes
 sense.
 """
@@ -31,6 +37,13 @@ FILE_TYPES = {
     "image/jpeg",
     "image/png",
     "image/webp",
+    "audio/webm",
+    "audio/ogg",
+    "audio/mp4",
+    "audio/mpeg",
+    "audio/wav",
+    "audio/x-m4a",
+    "audio/x-wav",
     "application/zip",
     "application/octet-stream",
     "application/x-zip-compressed",

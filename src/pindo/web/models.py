@@ -311,6 +311,7 @@ class PhotoLine(BaseModel):
     size: int = Field(description="Bytes.")
     at: str
     named: bool
+    media_type: str
 
 
 class Now(BaseModel):

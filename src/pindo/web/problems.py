@@ -17,6 +17,7 @@ from pindo.core.inputs.problems import Problem
 from pindo.core.inputs.quantity_reader import EntryError
 from pindo.formats.bundle import BadBundle
 from pindo.formats.pictures import NotAPicture
+from pindo.formats.sounds import NotASound
 from pindo.formats.tables import NoTable
 from pindo.store.merge import GONE, Conflict
 from pindo.store.photos import TooManyPictures
@@ -238,6 +239,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NotAPicture)
     def _picture(_: Request, error: NotAPicture) -> JSONResponse:
         return answer(422, "picture", "This is no picture that can be kept", str(error))
+
+    @app.exception_handler(NotASound)
+    def _sound(_: Request, error: NotASound) -> JSONResponse:
+        return answer(422, "sound", "This is no voice note that can be kept", str(error))
 
     @app.exception_handler(BadBundle)
     def _bundle(_: Request, error: BadBundle) -> JSONResponse:

@@ -26,6 +26,7 @@ from pindo.formats.pictures import cleaned, for_paper
 from pindo.formats.plain_text import plain_name
 from pindo.formats.sheet_lists import MOST_PHOTOS
 from pindo.formats.sheet_pdf import station_sheet
+from pindo.formats.sounds import sound
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import TooLarge, template_pdf
 from pindo.store import builds as store
@@ -251,19 +252,39 @@ async def keep_photo(request: Request, id: str) -> models.PhotoKept:
         return models.PhotoKept(id=await run_in_threadpool(keep))
 
 
+@router.post("/{id}/sounds", status_code=201, responses=PROBLEMS)
+async def keep_sound(request: Request, id: str) -> models.PhotoKept:
+    """Store a voice note (WebM, Ogg, MPEG-4, MP3 or WAV) beside a build; the log names it by the id
+    that comes back.
+    """
+    file = await body_file(request)
+
+    def keep() -> str:
+        with file, closing(connect(request.app.state.database)) as conn:
+            store.version_of(conn, id)
+            return photos.keep(conn, id, *sound(file.read()))
+
+    async with a_place():
+        return models.PhotoKept(id=await run_in_threadpool(keep))
+
+
 @router.get("/{id}/photos", responses=PROBLEMS)
 def list_photos(conn: Conn, id: str) -> list[models.PhotoLine]:
-    """The pictures of a build, those too that the log does not name any more."""
-    named = {p for e in build_of(conn, id).log for p in e.photos}
+    """The pictures and voice notes of a build, those too that nothing names any more."""
+    build = build_of(conn, id)
+    named = {p for e in build.log for p in (*e.photos, *e.sounds)}
+    named |= {p for card in build.parts for p in card.photos}
     return [
-        models.PhotoLine(id=p.id, size=p.size, at=p.at, named=p.id in named)
+        models.PhotoLine(
+            id=p.id, size=p.size, at=p.at, named=p.id in named, media_type=p.media_type
+        )
         for p in photos.listed(conn, id)
     ]
 
 
 @router.get("/{id}/photos/{photo}", response_class=Response, responses=PROBLEMS)
 def get_photo(conn: Conn, id: str, photo: str) -> Response:
-    """A picture of a build."""
+    """A picture or voice note of a build."""
     media_type, content = photos.get(conn, id, photo)
     return Response(
         content,

@@ -71,6 +71,9 @@ export default function Entries() {
             <div>
               <b>{e.name}</b> {e.note}
             </div>
+            {e.sounds.map((s) => (
+              <audio key={s} controls preload="none" src={`/api/builds/${state.id}/photos/${s}`} aria-label={`Voice note with entry ${e.n}: ${e.name}`} />
+            ))}
             {e.photos.map((p) => (
               <Photo key={p} build={state.id} photo={p} of={`Photo with entry ${e.n}: ${e.name}`} deleted={photos.data !== undefined && !photos.data.some((x) => x.id === p)} />
             ))}

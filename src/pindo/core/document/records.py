@@ -65,8 +65,12 @@ class LogEntry(Row):
     at: Annotated[Text, Column("when")] = ""
     who: Annotated[Text, Column("who")] = ""
     about: Annotated[Text, Column("about")] = ""
+    pin: Annotated[Text, Column("pinned to")] = ""
     photos: list[Typed] = Field(
         default_factory=list, max_length=50, description="Ids of attachments."
+    )
+    sounds: list[Typed] = Field(
+        default_factory=list, max_length=50, description="Ids of voice notes."
     )
 
 
