@@ -86,6 +86,7 @@ WITHOUT_CHECKS = {
     "survey.kits",
     "survey.versions",
     "survey.evidence",
+    "survey.weak",
     "survey.said",
     "assemble.steps",
     "assemble.screws",

@@ -4,15 +4,19 @@ documents of the first version are brought up.
 
 import unittest
 
-from pindo.core.assessment import assess
+from pindo.core.acts import Read
+from pindo.core.assessment import assess, assess_inputs
 from pindo.core.document.build import Build
+from pindo.core.document.evidence import Source, Tool
 from pindo.core.document.upgrade import upgraded
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.quantities import Status
 from pindo.core.inputs.ranges import TOGETHER
 from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.question import Seen
+from pindo.core.stations.survey import weak as weak_question
 from pindo.demo import DEMOS, pump_tender
-from tests.support import build, demo, face, finding, hole, said
+from tests.support import build, demo, entered, face, finding, hole, said, statement
 
 
 class Ranges(unittest.TestCase):
@@ -124,3 +128,65 @@ class FirstVersion(unittest.TestCase):
         new = Build.model_validate(upgraded(old))
         self.assertEqual([(x.n, x.name) for x in new.gearbox_face.lands], [(1, "rib"), (2, "nib")])
         self.assertNotIn("n", old["engine_face"]["lands"][0])
+
+
+class Evidence(unittest.TestCase):
+    """What may not close anything: one list, by what it blocks and what would replace it."""
+
+    def tables(self, of):
+        inputs = resolve(of)
+        seen = Seen(findings=assess_inputs(inputs, ()).findings)
+        return {t.key: t for t in weak_question.board(inputs, seen).tables}
+
+    def test_every_way_of_not_counting_is_listed_once_with_what_rests_on_it(self):
+        weak = {r.address: r.cells for r in self.tables(demo())["weak"].rows}
+        for address, status, blocked, better in (
+            ("bore_tir_mm", "lapsed: dowel out", "Runout of the bell's bore", "dial indicator"),
+            ("bell_depth_mm", "other state: taken hung", "Clutch cover in the bell", "steel rule"),
+            ("engine_torque_nm", "contradiction", "two statements", "a paper or a person"),
+            ("clutch_torque_nm", "weak evidence: from memory", "Clutch against", "on paper"),
+            ("top_back_mm", "word: somewhere", "Engine under the bonnet", "steel rule"),
+            ("joints.2.torque", "weak evidence: from hearsay", "Preload", "the maker's paper"),
+            ("mass_left_mm", "only guess", "Weight on mount 1", "tape"),
+        ):
+            with self.subTest(address):
+                _, told, rests, replaced = weak[address]
+                self.assertIn(status, told)
+                self.assertIn(blocked, rests)
+                self.assertIn(better, replaced)
+        measured = entered(
+            demo(), Read(key="top_back_mm", typed="-120", source=Source.MEASURED, tool=Tool.RULE)
+        )
+        after = {r.address for r in self.tables(measured)["weak"].rows}
+        self.assertEqual(set(weak) - after, {"top_back_mm"})
+        # Nothing that is only missing is weak: it is asked for elsewhere.
+        self.assertNotIn("weak", self.tables(build()))
+
+    def test_a_question_of_guesses_looks_like_one(self):
+        guesses = {
+            k: {"statements": [statement("10", "guess")]}
+            for k in ("crank_flange_mm", "nose_mm", "pilot_width_mm")
+        }
+        guesses["plate_mm"] = {"statements": [statement("18", "drawing")]}
+        rows = {r.cells[1]: r for r in self.tables(build(guesses))["glance"].rows}
+        spacing = rows["Crank spacing"]
+        self.assertEqual(spacing.cells[2:], (0.0, 0.0, 0.0, 1.0, 3.0, 10.0))
+        self.assertEqual((spacing.mark, rows["The vehicle"].mark), ("tight", ""))
+
+    def test_readings_in_two_states_are_both_true_each_of_its_own(self):
+        def of(key, *states):
+            said = [
+                statement(typed, source, id=f"s{i}", state=state, pm="0.5")
+                for i, (typed, source, state) in enumerate(states)
+            ]
+            found = resolve(build({key: {"statements": said}})).quantities[key]
+            return found.conflict
+
+        hung, loaded = {"position": "hung"}, {"position": "resting loaded"}
+        two = (("100", "measured", loaded), ("140", "measured elsewhere", hung))
+        self.assertIsNone(of("rail_height_mm", *two))
+        self.assertIsNotNone(
+            of("rail_height_mm", ("100", "measured", loaded), ("140", "measured elsewhere", {}))
+        )
+        # The size of a part is one, wherever it was measured.
+        self.assertIsNotNone(of("nose_mm", *two))

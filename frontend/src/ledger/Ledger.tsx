@@ -48,6 +48,7 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
             table
           </button>
         )}
+        {lines.length > 0 && <EvidenceAtAGlance keys={lines.map((l) => l.key)} />}
         {lines.length > 0 && <span className="soft">{open === 0 ? 'all taken' : `${open} of ${lines.length} to take`}</span>}
       </div>
       <ul className="plain" onPaste={onPaste}>
@@ -57,6 +58,23 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
         })}
       </ul>
     </section>
+  )
+}
+
+const CLAIMED = new Set(['seller', 'memory', 'hearsay', 'eye word', 'guess', 'not said'])
+
+/** How the sizes here are known; a page of guesses says so. */
+function EvidenceAtAGlance({ keys }: { keys: readonly string[] }) {
+  const { assessment } = useBuild()
+  const sources = keys.flatMap((k) => (assessment.quantities[k]?.value == null ? [] : [assessment.quantities[k]?.source ?? '']))
+  const claimed = sources.filter((s) => CLAIMED.has(s)).length
+  if (claimed === 0) return null
+  const mostly = claimed * 2 > sources.length
+  return (
+    <span className={mostly ? 'tight' : 'soft'}>
+      {mostly ? 'mostly guessed or claimed: ' : ''}
+      {claimed} of {sources.length} guessed or claimed
+    </span>
   )
 }
 

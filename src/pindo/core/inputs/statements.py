@@ -10,6 +10,7 @@ from pindo.core.document.evidence import (
     CLAIMS_NOTHING,
     TAKEN_WITH_A_TOOL,
     Source,
+    State,
     as_said,
     default_pm,
     rank,
@@ -90,8 +91,21 @@ def _read(statement: Statement, definition: DimensionDef) -> _Said | str:
     return _Said(statement, mean, pm, digit if given is None else given, scatter)
 
 
-def contradict(a: _Said, b: _Said) -> bool:
+def _apart(a: State, b: State) -> bool:
+    """Whether two states say something different of one thing; what is not said is the same."""
+    return any(
+        getattr(a, field) is not None
+        and getattr(b, field) is not None
+        and getattr(a, field) != getattr(b, field)
+        for field in State.model_fields
+    )
+
+
+def contradict(a: _Said, b: _Said, in_place: bool = False) -> bool:
     """Whether two statements cannot both hold: their intervals are disjoint.
+
+    Of a size that is read ``in_place`` two readings in different states are both true, each of its
+    state: hung and loaded, box on and off.
 
     Two claims are held to what was given or to the last digit typed. Where a tool took part, the ±
     of tool and source count: a calliper is allowed to disagree with a catalogue inside the
@@ -99,18 +113,22 @@ def contradict(a: _Said, b: _Said) -> bool:
     """
     if any(s.statement.source in CLAIMS_NOTHING for s in (a, b)):
         return False
+    if in_place and _apart(a.statement.state, b.statement.state):
+        return False
     tool = any(s.statement.source in TAKEN_WITH_A_TOOL for s in (a, b))
     reach = (a.pm + b.pm) if tool else (a.half_width + b.half_width)
     return abs(a.value - b.value) > reach + 1e-9
 
 
-def _standing(said: list[_Said], chosen: str | None) -> tuple[_Said, tuple[str, str] | None]:
+def _standing(
+    said: list[_Said], chosen: str | None, in_place: bool
+) -> tuple[_Said, tuple[str, str] | None]:
     best = min(said, key=lambda s: (rank(s.statement.source), -len(s.statement.takes)))
     if chosen is not None:
         return next((s for s in said if s.statement.id == chosen), best), None
     for i, a in enumerate(said):
         for b in said[i + 1 :]:
-            if contradict(a, b):
+            if contradict(a, b, in_place):
                 return best, (a.statement.id, b.statement.id)
     return best, None
 
@@ -150,7 +168,7 @@ def resolve_dimension(key: str, dimension: Dimension | None) -> Resolved:
         return replace(
             blank, status=status, detail=bad or word, statement=live[-1].id, source=live[-1].source
         )
-    best, conflict = _standing(said, dimension.chosen)
+    best, conflict = _standing(said, dimension.chosen, definition.reading != "")
     provisional = False
     if conflict and definition.safer:
         pick = min if definition.safer == "low" else max

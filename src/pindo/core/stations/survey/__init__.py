@@ -1,6 +1,6 @@
 """Survey: the build, the vehicle, its parts, and what is said of it."""
 
-from pindo.core.stations.survey import bay, evidence, kits, parts, said, vehicle, versions
+from pindo.core.stations.survey import bay, evidence, kits, parts, said, vehicle, versions, weak
 
 QUESTIONS = (
     vehicle.QUESTION,
@@ -8,6 +8,7 @@ QUESTIONS = (
     parts.QUESTION,
     kits.QUESTION,
     versions.QUESTION,
+    weak.QUESTION,
     evidence.QUESTION,
     said.QUESTION,
 )
