@@ -1317,6 +1317,12 @@ export interface components {
              */
             notes: string;
             /**
+             * Hoist On
+             * @description The day that the hoist is hired for, ISO 8601.
+             * @default
+             */
+            hoist_on: string;
+            /**
              * Layout
              * @default lengthwise
              * @enum {string}

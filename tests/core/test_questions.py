@@ -4,7 +4,7 @@ documents of the first version are brought up.
 
 import unittest
 
-from pindo.core.acts import Read
+from pindo.core.acts import Add, Read
 from pindo.core.assessment import assess, assess_inputs
 from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source, Tool
@@ -171,7 +171,7 @@ class Evidence(unittest.TestCase):
         rows = {r.cells[1]: r for r in self.tables(build(guesses))["glance"].rows}
         spacing = rows["Crank spacing"]
         self.assertEqual(spacing.cells[2:], (0.0, 0.0, 0.0, 1.0, 3.0, 10.0))
-        self.assertEqual((spacing.mark, rows["The vehicle"].mark), ("tight", ""))
+        self.assertEqual((spacing.mark, rows["Vehicle"].mark), ("tight", ""))
 
     def test_readings_in_two_states_are_both_true_each_of_its_own(self):
         def of(key, *states):
@@ -190,3 +190,47 @@ class Evidence(unittest.TestCase):
         )
         # The size of a part is one, wherever it was measured.
         self.assertIsNotNone(of("nose_mm", *two))
+
+
+class Start(unittest.TestCase):
+    """What the answers at the start leave open, and how long it is until the hoist."""
+
+    def found(self, of, today="2026-05-01"):
+        return {f.id: f for f in assess(of, (), today).findings if f.question == "survey.start"}
+
+    def test_what_is_not_worked_out_is_unmeasured_at_its_station(self):
+        for coupling in ("converter automatic", "dual clutch box", "belt drive"):
+            (told,) = self.found(build(options={"coupling": coupling})).values()
+            self.assertEqual((told.verdict, told.station.value), ("unmeasured", "stack"))
+        self.assertEqual(self.found(build(options={"coupling": "clutch and bellhousing"})), {})
+        asked = assess(build(options={"coupling": "converter automatic"})).asked
+        self.assertNotIn("finger_height_mm", asked)
+
+    def test_a_bought_plate_wants_its_list_and_lone_hands_want_helpers(self):
+        bought = build(options={"plate_from": "bought"})
+        self.assertEqual(self.found(bought)["survey.start.kit"].verdict, "unmeasured")
+        listed = entered(bought, Add(list="kits", row={"pieces": [{"n": 1, "what": "dowels"}]}))
+        self.assertEqual(self.found(listed), {})
+        steps = [{"n": 1, "name": "strip"}, {"n": 2, "name": "hang", "helpers": 2}]
+        alone = build(options={"hands": "alone"}, steps=steps)
+        self.assertIn("“hang” 2", self.found(alone)["survey.start.hands"].sentence.mm)
+        self.assertNotIn("survey.start.hands", self.found(build(steps=steps)))
+
+    def test_the_hoist_day_is_held_against_today(self):
+        there = demo(hoist_on="2026-05-20")
+        for today, verdict in (
+            ("2026-04-01", "unmeasured"),
+            ("2026-05-06", "tight"),
+            ("2026-05-20", "tight"),
+            ("2026-05-21", "fouls"),
+        ):
+            with self.subTest(today):
+                hoist = self.found(there, today)["survey.start.hoist"]
+                self.assertEqual(hoist.verdict, verdict)
+        self.assertNotIn("survey.start.hoist", self.found(there, ""))
+        lifted = demo(
+            hoist_on="2026-05-20",
+            steps=[{"n": 1, "gate": "lift", "state": "done", "by": "I."}],
+        )
+        self.assertNotIn("survey.start.hoist", self.found(lifted))
+        self.assertNotIn("survey.start.hoist", self.found(demo()))

@@ -30,7 +30,25 @@ const LAYOUTS: readonly Choice[] = [
 const NOT_YET: Choice = { value: '', words: 'not known yet', draws: <path className="thin" strokeDasharray="4 4" d="M20,14H84V44H20Z" /> }
 const COUPLINGS: readonly Choice[] = [
   { value: 'clutch and bellhousing', words: 'clutch and bellhousing', draws: <path className="cut" d="M12,14H40V44H12ZM40,14L66,22V36L40,44M66,24H94V34H66M46,18V40M50,20V38" /> },
+  { value: 'converter automatic', words: 'converter automatic', draws: <path className="cut" d="M12,14H36V44H12ZM36,29H44M56,29m-12,0a12,15 0 1,0 24,0a12,15 0 1,0 -24,0M68,29H96V38H68" /> },
+  { value: 'dual clutch box', words: 'dual clutch box', draws: <path className="cut" d="M12,14H40V44H12ZM46,16V42M50,16V42M54,16V42M58,16V42M58,26H96M58,32H96" /> },
+  { value: 'belt drive', words: 'belt drive', draws: <path className="cut" d="M28,34m-10,0a10,10 0 1,0 20,0a10,10 0 1,0 -20,0M76,28m-16,0a16,16 0 1,0 32,0a16,16 0 1,0 -32,0M28,24L76,12M28,44L76,44" /> },
   { value: 'centrifugal clutch', words: 'centrifugal clutch', draws: <path className="cut" d="M12,16H38V42H12ZM38,29H56M56,12H62V46H56ZM62,18q16,11 0,22M78,29H94" /> },
+]
+const PLATES: readonly Choice[] = [
+  { value: 'own', words: 'own', draws: <path className="cut" d="M30,12H74L80,46H24ZM52,29m-10,0a10,10 0 1,0 20,0a10,10 0 1,0 -20,0M34,18h2M68,18h2M30,40h2M72,40h2" /> },
+  { value: 'bought', words: 'bought', draws: <path className="cut" d="M22,16H70V44H22ZM22,24H70M40,16V24M78,20l14,6l-14,6M46,34m-6,0a6,6 0 1,0 12,0a6,6 0 1,0 -12,0" /> },
+  { value: 'part of a kit', words: 'part of a kit', draws: <path className="cut" d="M18,20H86V48H18ZM18,20L30,10H74L86,20M34,34m-6,0a6,6 0 1,0 12,0a6,6 0 1,0 -12,0M52,28H62V40H52M70,28v12" /> },
+  { value: 'none', words: 'none', draws: <path className="cut" d="M16,16H50V44H16ZM54,22L88,26V34L54,38Z" /> },
+]
+const WAYS: readonly Choice[] = [
+  { value: 'from above', words: 'from above', draws: <path className="cut" d="M12,46H92M12,46V36M92,46V36M38,6H66V22H38ZM52,22V38M46,32l6,6l6,-6" /> },
+  { value: 'from below', words: 'from below', draws: <path className="cut" d="M12,12H92M12,12v10M92,12v10M38,36H66V52H38ZM52,36V20M46,26l6,-6l6,6" /> },
+  { value: 'to the gearbox that stays', words: 'to the gearbox that stays', draws: <path className="cut" d="M58,20L92,24V34L58,38ZM12,18H40V40H12ZM42,29H54M48,23l6,6l-6,6" /> },
+]
+const HANDS: readonly Choice[] = [
+  { value: 'alone', words: 'alone', draws: <path className="cut" d="M52,14m-6,0a6,6 0 1,0 12,0a6,6 0 1,0 -12,0M52,20V38M52,26L40,32M52,26L64,32M52,38L44,52M52,38L60,52" /> },
+  { value: 'with helpers', words: 'with helpers', draws: <path className="cut" d="M36,14m-6,0a6,6 0 1,0 12,0a6,6 0 1,0 -12,0M36,20V38M36,26L26,32M36,26L46,32M36,38L28,52M36,38L44,52M70,14m-6,0a6,6 0 1,0 12,0a6,6 0 1,0 -12,0M70,20V38M70,26L60,32M70,26L80,32M70,38L62,52M70,38L78,52" /> },
 ]
 const DRIVES: readonly Choice[] = [
   { value: 'one-piece shaft', words: 'one-piece shaft', draws: vehicle(<path className="cut" d="M14,22H32V36H14ZM32,29H80M80,16V42" />) },
@@ -75,6 +93,9 @@ export function Interview({ answers, answer }: { answers: Answers; answer: (answ
       <Question name="layout" asks="Which way round does the engine stand?" choices={LAYOUTS} chosen={answers.layout} choose={(value) => answer({ ...answers, layout: value as Build['layout'] })} />
       <Question name="coupling" asks="What does the engine drive through?" choices={[NOT_YET, ...COUPLINGS]} chosen={answers.options['coupling'] ?? ''} choose={option('coupling')} />
       <Question name="drive" asks="How does the drive leave?" choices={[NOT_YET, ...DRIVES]} chosen={answers.options['drive'] ?? ''} choose={option('drive')} />
+      <Question name="plate" asks="Where does the adapter plate come from?" choices={[NOT_YET, ...PLATES]} chosen={answers.options['plate_from'] ?? ''} choose={option('plate_from')} />
+      <Question name="way" asks="Which way does it go in?" choices={[NOT_YET, ...WAYS]} chosen={answers.options['way_in'] ?? ''} choose={option('way_in')} />
+      <Question name="hands" asks="Who works?" choices={[NOT_YET, ...HANDS]} chosen={answers.options['hands'] ?? ''} choose={option('hands')} />
     </>
   )
 }

@@ -16,7 +16,7 @@ const instrument = (fetch: () => Promise<{ default: ComponentType<Shown> }>, lis
 
 /** What only one question has beside the general page, by its key; not part of the first screen. */
 export const INSTRUMENTS: Readonly<Record<string, Instrument>> = {
-  'survey.vehicle': instrument(() => import('./survey/Survey')),
+  'survey.start': instrument(() => import('./survey/Start')),
   'survey.parts': instrument(() => import('./survey/Parts'), ['parts']),
   'survey.evidence': instrument(() => import('./survey/AllSizes')),
   'clear.pairs': instrument(() => import('./clear/Solids'), ['solids']),

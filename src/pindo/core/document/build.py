@@ -11,7 +11,7 @@ from pydantic import Field, StringConstraints, model_validator
 from pindo.core.document import lists, records, rows
 from pindo.core.document.evidence import State
 from pindo.core.document.faces import Face, twice
-from pindo.core.document.parts import Fact, Kit, PartCard, Variant
+from pindo.core.document.parts import Date, Fact, Kit, PartCard, Variant
 from pindo.core.document.sizes import Dimension
 from pindo.core.document.typed import Key, Model, Text, Typed
 
@@ -61,6 +61,7 @@ class Build(Model):
     engine: Text = ""
     gearbox: Text = ""
     notes: Text = ""
+    hoist_on: Date = Field("", description="The day that the hoist is hired for, ISO 8601.")
     layout: Layout = "lengthwise"
     state: State = Field(default_factory=State)
     options: dict[Key, Typed] = Field(default_factory=dict, max_length=200)

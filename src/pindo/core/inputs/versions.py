@@ -76,3 +76,11 @@ def ruled_out(build: Build, target: str) -> frozenset[str]:
         for (kind, which), ruled in rulings(build).items()
         if kind == target and ruled.rule is not None and ruled.rule.does == "does not apply"
     )
+
+
+def steps_ruled_out(build: Build) -> frozenset[int]:
+    """Numbers of steps that do not apply by a rule of the user's own. A hold point or a gate is
+    never ruled out: somebody signs it.
+    """
+    out = ruled_out(build, "step")
+    return frozenset(s.n for s in build.steps if str(s.n) in out and not (s.hold or s.gate))

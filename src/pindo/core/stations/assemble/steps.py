@@ -11,7 +11,7 @@ from pindo.core.document.records import Step
 from pindo.core.drawing.board import Against, Board, Reading, RowState
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.inputs.versions import ruled_out
+from pindo.core.inputs.versions import steps_ruled_out
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -48,14 +48,6 @@ def satisfied(step: Step, today: str) -> bool:
     return step.state == "done" or (step.optional and leaves_out(step, today))
 
 
-def not_needed(build: Build) -> frozenset[int]:
-    """Numbers of steps that do not apply by a rule of the user's own. A hold point or a gate is
-    never ruled out: somebody signs it.
-    """
-    out = ruled_out(build, "step")
-    return frozenset(s.n for s in build.steps if str(s.n) in out and not (s.hold or s.gate))
-
-
 def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
     """Each step's state. A step waits for what it needs and for what holds it, and may not bury
     what is unfinished.
@@ -66,7 +58,7 @@ def step_states(inputs: Inputs, seen: Seen) -> list[StepState]:
     obstacles = Obstacles(build, seen)
     steps = {s.n: s for s in build.steps}
 
-    out = not_needed(build)
+    out = steps_ruled_out(build)
 
     def missing(n: int) -> bool:
         return n in steps and n not in out and not satisfied(steps[n], seen.today)
@@ -234,7 +226,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
             why="None of them can ever be begun. Take one need out.",
         )
     names: Mapping[int, Step] = {s.n: s for s in build.steps}
-    out = not_needed(build)
+    out = steps_ruled_out(build)
     for s in build.steps:
         yield from _of_step(s, names, seen.today, out)
     for state in step_states(inputs, seen):

@@ -1,8 +1,19 @@
 """Survey: the build, the vehicle, its parts, and what is said of it."""
 
-from pindo.core.stations.survey import bay, evidence, kits, parts, said, vehicle, versions, weak
+from pindo.core.stations.survey import (
+    bay,
+    evidence,
+    kits,
+    parts,
+    said,
+    start,
+    vehicle,
+    versions,
+    weak,
+)
 
 QUESTIONS = (
+    start.QUESTION,
     vehicle.QUESTION,
     bay.QUESTION,
     parts.QUESTION,

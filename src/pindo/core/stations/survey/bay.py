@@ -332,7 +332,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
 QUESTION = Question(
     path="bay",
     station=Station.SURVEY,
-    name="The bay",
+    name="Bay",
     asks="Do tape, level and plumb readings agree, and where is every mark?",
     lists=("marks", "tape"),
     notices=notices,

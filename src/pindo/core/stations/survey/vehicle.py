@@ -8,9 +8,9 @@ from pindo.core.judging.question import Question
 QUESTION = Question(
     path="vehicle",
     station=Station.SURVEY,
-    name="The vehicle",
+    name="Vehicle",
     asks="How large are vehicle and unit?",
-    options=("coupling", "bonnet", "build_type"),
+    options=("bonnet", "build_type"),
     dimensions={
         "A": "wheelbase_mm",
         "B": "tyre_mm",

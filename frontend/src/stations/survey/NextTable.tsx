@@ -1,19 +1,16 @@
 import { written } from '../../api/units'
 import { useBuild } from '../../shell/buildContext'
-import { AboutBuild } from './AboutBuild'
 import { stationName } from '../../shell/StationRail'
 import { useVisit } from '../../shell/visit'
 import './survey.css'
 
-/** The build in words, and what to measure next. */
-export default function About() {
+/** Everything that is worth measuring, most settling first. */
+export function NextTable() {
   const { assessment, system, state } = useBuild()
   const visit = useVisit()
   const doc = state.document
   return (
-    <>
-      <AboutBuild />
-      <section className="survey" aria-label="Measure next">
+    <section className="survey" aria-label="Measure next">
         <div className="panelhead">
           <h2>Measure next</h2>
           <span className="soft">most settling first</span>
@@ -50,7 +47,6 @@ export default function About() {
             ))}
           </tbody>
         </table>
-      </section>
-    </>
+    </section>
   )
 }
