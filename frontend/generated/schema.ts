@@ -509,6 +509,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/off-a-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Off A Photo
+         * @description A length, an angle or a diameter read off a photo, with its ±; nothing is stored.
+         */
+        post: operations["off_a_photo_api_off_a_photo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop": {
         parameters: {
             query?: never;
@@ -3647,6 +3667,50 @@ export interface components {
             words: string[];
         };
         /**
+         * OffAPhoto
+         * @description What is to be read: two known points or four corners in pixels, their size in mm, the points
+         *     of what is read.
+         */
+        OffAPhoto: {
+            /** Known */
+            known: [
+                number,
+                number
+            ][];
+            /** Width */
+            width: number;
+            /**
+             * Width Pm
+             * @default 0
+             */
+            width_pm: number;
+            /**
+             * Height
+             * @default 0
+             */
+            height: number;
+            /**
+             * Height Pm
+             * @default 0
+             */
+            height_pm: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "length" | "angle" | "circle";
+            /**
+             * Pick Px
+             * @default 1
+             */
+            pick_px: number;
+        };
+        /**
          * OnOff
          * @enum {string}
          */
@@ -4587,6 +4651,18 @@ export interface components {
             gaps: components["schemas"]["Gap3D"][];
         };
         /**
+         * Seen
+         * @description What was read off: its value and ±, both in mm or deg.
+         */
+        Seen: {
+            /** Value */
+            value: number;
+            /** Pm */
+            pm: number;
+            /** Kind */
+            kind: string;
+        };
+        /**
          * Sentence
          * @description The same words with millimetres and with inches.
          */
@@ -5185,7 +5261,7 @@ export interface components {
          * @description Measuring tools with a default ± of their own.
          * @enum {string}
          */
-        Tool: "digital calliper" | "vernier depth gauge" | "steel rule" | "tape" | "dial indicator" | "micrometer or bore gauge" | "digital inclinometer" | "bubble angle finder" | "count" | "gear or thread gauge" | "scale";
+        Tool: "digital calliper" | "vernier depth gauge" | "steel rule" | "tape" | "dial indicator" | "micrometer or bore gauge" | "digital inclinometer" | "bubble angle finder" | "count" | "gear or thread gauge" | "scale" | "photo";
         /**
          * TrialOf
          * @description What is tried, or nothing.
@@ -8938,6 +9014,150 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Now"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    off_a_photo_api_off_a_photo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffAPhoto"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Seen"];
                 };
             };
             /** @description Bad Request */

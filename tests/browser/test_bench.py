@@ -1,9 +1,11 @@
 """At the bench: runs of readings, tables from elsewhere, gauges, another part fitted."""
 
+import io
 import re
 import subprocess
 import sys
 
+from PIL import Image, ImageDraw
 from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
@@ -266,3 +268,56 @@ class Gauges(BrowserCase):
                 "shaft_tip_out_mm": "26.70",
             },
         )
+
+
+class OffAPhoto(BrowserCase):
+    def test_a_length_is_read_off_a_photo_and_kept_as_a_reading_that_the_photo_is_pinned_to(self):
+        """A plate of 300 x 200 mm drawn at 4 px a mm, two marks 120 mm apart."""
+        picture = Image.new("RGB", (1600, 1200), "white")
+        draw = ImageDraw.Draw(picture)
+        draw.rectangle((200, 200, 1400, 1000), outline="black", width=3)
+        stream = io.BytesIO()
+        picture.save(stream, "PNG")
+        page, id = ARunOfReadings.blank(self, "stack")
+        kept = page.request.post(
+            f"{self.base}/api/builds/{id}/photos",
+            data=stream.getvalue(),
+            headers={"Content-Type": "image/png"},
+        ).json()
+        row = {"name": "plate on the bench", "photos": [kept["id"]]}
+        page.request.post(
+            f"{self.base}/api/builds/{id}/entries",
+            data={"acts": [{"do": "add", "list": "log", "row": row}]},
+        )
+        page.goto(f"{self.base}/build/{id}/log/journal")
+        page.get_by_role("button", name="measure Photo with entry 1").click()
+        stage = page.get_by_role("img", name="The photo, with what is known and what is read")
+        box = stage.bounding_box()
+        told = page.get_by_label("Read off", exact=True)
+
+        def pick(x, y):
+            page.mouse.click(
+                box["x"] + x * box["width"] / 1600, box["y"] + y * box["height"] / 1200
+            )
+
+        expect(told).to_contain_text("ends of the known length: 2 to go")
+        pick(200, 200)
+        pick(1400, 200)
+        page.get_by_label("its length, mm").fill("300")
+        pick(400, 300)
+        pick(880, 300)
+        expect(told).to_contain_text(re.compile(r"1[12]\d(\.\d+)? ± "))
+        told.get_by_label("is").select_option("nose_mm")
+        told.get_by_role("button", name="Keep as a reading").click()
+        expect(page.get_by_role("dialog")).to_contain_text("is kept as")
+        document = self.document(id)["document"]
+        (said,) = document["dims"]["nose_mm"]["statements"]
+        value, pm = map(float, said["takes"][0]["typed"].split(" ± "))
+        self.assertEqual((said["source"], said["tool"]), ("measured", "photo"))
+        self.assertLess(abs(value - 120), 2.0)
+        self.assertLess(abs(value - 120), pm)
+        # 2 % for a camera that nobody saw, and more than that for the hand.
+        self.assertTrue(2.4 < pm < 6.0, pm)
+        self.assertEqual(document["log"][0]["pin"], "nose_mm")
+        page.get_by_role("button", name="Close").click()
+        expect(page.get_by_role("button", name="Nose length, tip to shoulder")).to_be_visible()

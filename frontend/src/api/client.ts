@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, GaugesState, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, PhotoLine, ProblemDetails, Restored, ShopState, TrialState, Understood } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, GaugesState, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, OffAPhoto, PhotoLine, ProblemDetails, Restored, SeenOff, ShopState, TrialState, Understood } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -151,6 +151,8 @@ export const queries = {
   library: () => queryOptions({ queryKey: ['library'], queryFn: async () => answer<Library>(await client.GET('/api/library')) }),
   gauges: () => queryOptions({ queryKey: ['gauges'], refetchInterval: ASK_MS, queryFn: async () => answer<GaugesState>(await client.GET('/api/gauges', { params: { query: { screen: screenHere } } })) }),
   shop: () => queryOptions({ queryKey: ['shop'], queryFn: async () => answer<ShopState>(await client.GET('/api/shop')) }),
+  offAPhoto: (asked: OffAPhoto) =>
+    queryOptions({ queryKey: ['off a photo', asked], staleTime: Infinity, gcTime: 10_000, retry: false, placeholderData: (before: SeenOff | undefined) => before, queryFn: async () => answer<SeenOff>(await client.POST('/api/off-a-photo', { body: asked })) }),
   data: () => queryOptions({ queryKey: ['data'], queryFn: async () => answer<DataState>(await client.GET('/api/data')) }),
   catalogue: () =>
     queryOptions({ queryKey: ['catalogue'], staleTime: Infinity, queryFn: async () => answer<Catalogue>(await client.GET('/api/catalogue')) }),

@@ -28,6 +28,7 @@ from pindo.web import (
     routes_jobs,
     routes_library,
     routes_live,
+    routes_photo,
     routes_shop,
     routes_tables,
 )
@@ -172,6 +173,7 @@ def create_app(
         routes_gauges,
         routes_library,
         routes_live,
+        routes_photo,
         routes_shop,
         routes_tables,
         routes_builds,

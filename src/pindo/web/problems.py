@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 
 from pindo.core.acts import CannotEnter
 from pindo.core.errors import PindoError
+from pindo.core.geometry.photo import NotSeen
 from pindo.core.inputs.problems import Problem
 from pindo.core.inputs.quantity_reader import EntryError
 from pindo.formats.bundle import BadBundle
@@ -239,6 +240,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NotAPicture)
     def _picture(_: Request, error: NotAPicture) -> JSONResponse:
         return answer(422, "picture", "This is no picture that can be kept", str(error))
+
+    @app.exception_handler(NotSeen)
+    def _seen(_: Request, error: NotSeen) -> JSONResponse:
+        return answer(422, "photo", "The photo does not say it yet", str(error))
 
     @app.exception_handler(NotASound)
     def _sound(_: Request, error: NotASound) -> JSONResponse:

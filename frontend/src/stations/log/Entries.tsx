@@ -3,18 +3,26 @@ import { useQuery } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { api, queries } from '../../api/client'
 import { useBuild } from '../../shell/buildContext'
+import { useVisit } from '../../shell/visit'
 import { setSettings, useSettings } from '../../shell/settings'
 import { Photo } from './Photo'
 import './log.css'
 
 /** Entries, newest first, with their pictures; a new one in one line. */
 export default function Entries() {
-  const { state, change } = useBuild()
+  const { state, change, dimension } = useBuild()
   const [text, setText] = useState('')
   const { who } = useSettings()
   const [files, setFiles] = useState<File[]>([])
   const [wrong, setWrong] = useState('')
   const entries = state.document.log
+  const visit = useVisit()
+  const pinned = (pin: string) =>
+    pin !== '' && (
+      <button type="button" className="quiet" onClick={() => visit(pin)}>
+        {dimension(pin)?.name ?? pin}
+      </button>
+    )
   const photos = useQuery({ ...queries.photos(state.id, state.tag), enabled: entries.some((e) => e.photos.length > 0) })
   const add = async (event: FormEvent) => {
     event.preventDefault()
@@ -66,7 +74,7 @@ export default function Entries() {
         {[...entries].reverse().map((e) => (
           <li key={e.n}>
             <span className="soft">
-              {e.at.slice(0, 10)} {e.who} {e.about && `· ${e.about}`}
+              {e.at.slice(0, 10)} {e.who} {e.about && `· ${e.about}`} {pinned(e.pin)}
             </span>
             <div>
               <b>{e.name}</b> {e.note}
@@ -75,7 +83,7 @@ export default function Entries() {
               <audio key={s} controls preload="none" src={`/api/builds/${state.id}/photos/${s}`} aria-label={`Voice note with entry ${e.n}: ${e.name}`} />
             ))}
             {e.photos.map((p) => (
-              <Photo key={p} build={state.id} photo={p} of={`Photo with entry ${e.n}: ${e.name}`} deleted={photos.data !== undefined && !photos.data.some((x) => x.id === p)} />
+              <Photo key={p} entry={e.n} build={state.id} photo={p} of={`Photo with entry ${e.n}: ${e.name}`} deleted={photos.data !== undefined && !photos.data.some((x) => x.id === p)} />
             ))}
           </li>
         ))}

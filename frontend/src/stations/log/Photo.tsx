@@ -1,10 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../../api/client'
+import { PhotoMeasure } from './PhotoMeasure'
 import './log.css'
 
 /** A picture of an entry. It is deleted for good, since no undo could bring it back: that is asked first. */
-export function Photo({ build, photo, of, deleted }: { build: string; photo: string; of: string; deleted: boolean }) {
+export function Photo({ build, photo, of, entry, deleted }: { build: string; photo: string; of: string; entry: number; deleted: boolean }) {
+  const [measuring, measure] = useState(false)
   const client = useQueryClient()
   const [doomed, setDoomed] = useState(false)
   const [wrong, setWrong] = useState('')
@@ -24,6 +26,10 @@ export function Photo({ build, photo, of, deleted }: { build: string; photo: str
       <a href={address} target="_blank" rel="noreferrer">
         <img src={address} alt={of} height={84} />
       </a>
+      <button type="button" className="quiet" onClick={() => measure(true)}>
+        measure<span className="visually-hidden"> {of}</span>
+      </button>
+      {measuring && <PhotoMeasure address={address} entry={entry} close={() => measure(false)} />}
       {doomed ? (
         <span className="actions">
           <button type="button" onClick={() => void remove()}>

@@ -68,6 +68,7 @@ class Tool(StrEnum):
     COUNT = "count"
     THREAD_GAUGE = "gear or thread gauge"
     SCALE = "scale"
+    PHOTO = "photo"
 
 
 # Half-widths of the 95 % interval; common practice, no published source.
@@ -81,10 +82,19 @@ TOOL_PM = {
     Tool.INCLINOMETER: 0.2,
     Tool.BUBBLE: 0.5,
     Tool.THREAD_GAUGE: 0.005,  # a gauge picks one of the stepped sizes
+    Tool.PHOTO: 5.0,  # proposed; one that was measured off carries its own
 }
 TOOLS_OF_KIND = {
-    "length": (Tool.CALLIPER, Tool.DEPTH_GAUGE, Tool.RULE, Tool.TAPE, Tool.DIAL, Tool.MICROMETER),
-    "angle": (Tool.INCLINOMETER, Tool.BUBBLE),
+    "length": (
+        Tool.CALLIPER,
+        Tool.DEPTH_GAUGE,
+        Tool.RULE,
+        Tool.TAPE,
+        Tool.DIAL,
+        Tool.MICROMETER,
+        Tool.PHOTO,
+    ),
+    "angle": (Tool.INCLINOMETER, Tool.BUBBLE, Tool.PHOTO),
     "module": (Tool.THREAD_GAUGE, Tool.CALLIPER),
     "count": (Tool.COUNT,),
 }
