@@ -196,7 +196,7 @@ export function PhotoMeasure({ address, entry, close }: Props) {
         {told !== '' && <p role="status">{told}</p>}
         <p className="soft">What lies in front of or behind the plane of what is known is drawn larger or smaller: the ± does not know that. With a length alone it holds a photo taken up to 11 deg from the side.</p>
         <div className="photoscroll">
-          <div className="photostage" style={{ width: `${zoom * 100}%` }}>
+          <div className="photostage" style={{ width: `calc(min(100%, ${size === null ? 100 : (52 * size.wide) / size.tall}vh) * ${zoom})` }}>
             <img src={address} alt="" onLoad={(e) => setSize({ wide: e.currentTarget.naturalWidth, tall: e.currentTarget.naturalHeight })} />
             {size !== null && (
               <svg ref={picture} viewBox={`0 0 ${size.wide} ${size.tall}`} role="img" aria-label="The photo, with what is known and what is read" onPointerDown={onDown} onPointerMove={onMove} onPointerUp={() => (held.current = null)}>
