@@ -252,3 +252,26 @@ class ThereAndBack(unittest.TestCase):
     def test_a_decimal_reads_the_same_with_point_or_comma(self, value):
         plain = f"{value:.2f}"
         self.assertEqual(parse(plain).value, parse(plain.replace(".", ",")).value)
+
+
+class WhatItNames(unittest.TestCase):
+    """A bolt by its spanner, a pipe over its bead: asked about, never guessed."""
+
+    def test_a_name_that_stands_for_two_sizes_is_asked_about(self):
+        for typed, kind, words in (
+            ("12 mm bolt", "thread", "spanner"),
+            ("half-inch nut", "thread", "spanner"),
+            ("13 AF", "thread", "spanner"),
+            ("19 mm spanner", "length", "spanner"),
+            ("number ten", "thread", "No. 10"),
+            ("38 over bead", "length", "Over a bead"),
+            ("1 1/2 in over the barb", "length", "Over a bead"),
+        ):
+            with self.subTest(typed), self.assertRaisesRegex(AskAgain, words):
+                parse(typed, kind)
+
+    def test_what_says_where_it_was_taken_is_read(self):
+        for typed, value in (("38 bore", 38.0), ("1 1/2 in od", 38.1), ("ø 12", 12.0)):
+            self.assertAlmostEqual(parse(typed).value, value)
+        self.assertEqual(parse("M12x1.25", "thread").value, 12.0)
+        self.assertEqual(parse("over the moon", "length").word, "over the moon")

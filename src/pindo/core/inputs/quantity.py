@@ -61,6 +61,11 @@ _TAKEN_OVER = re.compile(
     r"\s*(?:\b(?:o\.?d\.?|i\.?d\.?|dia\.?|diameter|outside|inside|bore)|[øØ⌀])\s*$|^\s*[øØ⌀]\s*",
     re.IGNORECASE,
 )
+_FASTENER = re.compile(
+    r"\b(?:bolts?|screws?|nuts?|studs?|spanner|wrench|socket|a/?f|across flats)\b", re.IGNORECASE
+)
+_BY_NUMBER = re.compile(r"number\s+(?:\w+)", re.IGNORECASE)
+_OVER_MORE = re.compile(r"\bover\s+(?:the\s+|its\s+)?(?:bead|barb|threads?|head)\b", re.IGNORECASE)
 _RATIO = re.compile(r"^([\d.,]+)\s*:\s*([\d.,]+)$")
 _CURRENCY = re.compile(r"^[€$£¥]\s*|\s*[€$£¥]$")
 _METRIC_THREAD = re.compile(
@@ -175,6 +180,28 @@ def _plain(text: str, kind: str) -> str:
 
 
 @lru_cache(maxsize=8192)
+def _ask_what_it_names(typed: str, kind: str) -> None:
+    """Puts the question where a figure goes by a name that stands for two sizes: a bolt by its
+    thread or its spanner, a pipe over its bead or its bore. Raises AskAgain.
+    """
+    if kind not in ("length", "thread"):
+        return
+    if _FASTENER.search(typed):
+        raise AskAgain(
+            "Is that the thread, or the spanner that fits its head? Type the thread (M8, 5/16-18)"
+            " or its diameter; the spanner's size belongs in the note."
+        )
+    if kind == "thread" and _BY_NUMBER.fullmatch(typed.strip()):
+        raise AskAgain(
+            "Is that the thread No. 10 and its like, or a spanner? Type the thread: #10-32, M5."
+        )
+    if _OVER_MORE.search(typed):
+        raise AskAgain(
+            "Over a bead, a barb, a thread or a head is not the size itself: type the bore or the"
+            " outside beside it, and what was measured over in the note."
+        )
+
+
 def parse(
     typed: str, kind: str = "length", unit: str | None = None, zero: tuple[str, ...] = ()
 ) -> Entry:
@@ -217,6 +244,7 @@ def parse(
         raise AskAgain(
             "Two figures joined by “or”: enter each as a statement of its own, with its source."
         )
+    _ask_what_it_names(typed, kind)
     text = _plain(typed.strip(), kind)
     if text.casefold() in zero:
         return Entry(typed=typed, value=0.0)
