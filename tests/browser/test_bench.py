@@ -321,3 +321,61 @@ class OffAPhoto(BrowserCase):
         self.assertEqual(document["log"][0]["pin"], "nose_mm")
         page.get_by_role("button", name="Close").click()
         expect(page.get_by_role("button", name="Nose length, tip to shoulder")).to_be_visible()
+
+
+class Guided(BrowserCase):
+    def test_a_first_build_by_keyboard_alone_from_the_first_page_to_a_sheet(self):
+        page = self.open("/")
+        page.get_by_role("button", name="Guided first build").focus()
+        page.keyboard.press("Enter")
+        guide = page.get_by_label("Guided first build", exact=True)
+
+        def step(key):
+            expect(guide.locator("[data-step]")).to_have_attribute("data-step", key)
+
+        def there():
+            guide.get_by_role("button", name="Take me there").focus()
+            page.keyboard.press("Enter")
+
+        step("fraction")
+        there()
+        expect(page.locator("#figure-plate_mm")).to_be_focused()
+        page.keyboard.type("23/32 in")
+        page.keyboard.press("Enter")
+        step("pm")
+        there()
+        expect(page.locator("#figure-shaft_tip_out_mm")).to_be_focused()
+        page.keyboard.type("26.7 ± 0.1")
+        page.keyboard.press("Enter")
+        step("run")
+        page.keyboard.press("F3")
+        page.keyboard.press("Alt+m")
+        for typed in ("4.03", "42", "10", "28.1", "1", "24", "1.5", "0", "14"):
+            expect(page.locator(".runnow input")).to_be_focused()
+            page.keyboard.type(typed)
+            page.keyboard.press("Enter")
+        page.keyboard.press("Alt+m")
+        step("choice")
+        there()
+        expect(page.get_by_label("Pilot bearing sits in")).to_be_focused()
+        page.keyboard.press("c")
+        step("source")
+        page.locator("#line-plate_mm .source").focus()
+        page.keyboard.press("Enter")
+        source = page.locator("#line-plate_mm").get_by_label(re.compile("^Source")).first
+        source.focus()
+        page.keyboard.type("dr")
+        step("trial")
+        there()
+        expect(page.locator("#figure-plate_mm")).to_be_focused()
+        page.keyboard.press("F3")
+        page.keyboard.type("16.3")
+        page.keyboard.press("Shift+Enter")
+        expect(page.get_by_label("Trial", exact=True)).to_contain_text("16.3")
+        page.keyboard.press("Alt+k")
+        expect(guide).to_contain_text("That was a first build")
+        self.verdict(page, "stack.pilot_engagement", "goes")
+        with page.context.expect_page() as opened:
+            guide.get_by_role("button", name="The sheet of Stack").focus()
+            page.keyboard.press("Enter")
+        opened.value.close()

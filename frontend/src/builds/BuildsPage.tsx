@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, queries } from '../api/client'
 import type { BuildState } from '../api/types'
+import { openPanel } from '../shell/looked'
 import { Brand } from '../shell/TopBar'
 import { BuildLine } from './BuildLine'
 import { DataPanel } from './DataPanel'
@@ -87,6 +88,9 @@ export default function BuildsPage() {
         </Button>
         <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Garden railway trolley, single cylinder', demo: 'garden-trolley' }), 'line')}>
           Demo: a copy of the trolley
+        </Button>
+        <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'First build, guided', options: { coupling: 'clutch and bellhousing' }, demo: '' }), 'stack').then(() => openPanel('guide'))}>
+          Guided first build, ten minutes
         </Button>
         <Button variant="outlined" component="label">
           Import a file

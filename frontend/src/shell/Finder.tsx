@@ -38,6 +38,7 @@ export function Finder({ close, print }: Props) {
       ['Print this station', print],
       ['Tables in and out: paste, CSV', () => bring({})],
       ['Run of readings', startRun],
+      ['Guide: a first build in ten minutes', () => openPanel('guide')],
       ['Gauges: listen to one, simulate one', () => openPanel('gauges')],
       ['Keys', () => openPanel('keys')],
     ]

@@ -1,4 +1,5 @@
 import type { QuestionRow } from '../api/types'
+import { Guide } from '../guide/Guide'
 import { WaysDrawer } from '../findings/WaysDrawer'
 import { GaugeBox } from '../tray/GaugeBox'
 import { TablePanel } from '../tray/TablePanel'
@@ -18,5 +19,6 @@ export default function Panels({ question }: { question: QuestionRow | undefined
   if (panel === 'ways') return <WaysDrawer close={closePanel} />
   if (panel === 'table') return <TablePanel question={question?.key ?? ''} close={closePanel} />
   if (panel === 'gauges') return <GaugeBox close={closePanel} />
+  if (panel === 'guide') return <Guide close={closePanel} />
   return null
 }

@@ -54,7 +54,7 @@ export function useCommands({ context, desk, station, own, question, go, print, 
       BracketRight: turn(1),
     }
     const onKey = (event: KeyboardEvent) => {
-      const free = ['', 'gauges'].includes(lookedNow().panel)
+      const free = ['', 'gauges', 'guide'].includes(lookedNow().panel)
       // The browser's own print would print the screen: the bench wants the sheet.
       if (free && (event.ctrlKey || event.metaKey) && event.code === 'KeyP') {
         event.preventDefault()

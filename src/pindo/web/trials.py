@@ -41,7 +41,12 @@ def near(stored: Stored, acts: list[Act], question: str, today: str) -> bytes:
     stood = {f.id: f for f in was.assessment.findings if f.question == question}
     before, after = was.assessment.quantities, inputs.standing()
     others = [f for f in was.assessment.findings if f.question != question]
-    drawn = board(asked, inputs, [*others, *found], was.assessment.opens, today)
+    # A board that shows what other questions find waits for the whole answer.
+    drawn = (
+        {}
+        if asked.sees_all
+        else {question: board(asked, inputs, [*others, *found], was.assessment.opens, today)}
+    )
     said: dict[str, Any] = {
         "findings": [f for f in found if f.id not in stood],
         "altered": {
@@ -49,7 +54,7 @@ def near(stored: Stored, acts: list[Act], question: str, today: str) -> bytes:
         },
         "without": [] if asked.concluding else sorted(stood.keys() - {f.id for f in found}),
         "quantities": {k: q for k, q in after.items() if not same(q, before.get(k))},
-        "boards": {question: drawn},
+        "boards": drawn,
     }
     return NEAR.dump_json(
         models.NearState[Finding].model_construct(**said), exclude={"findings": LINES}
