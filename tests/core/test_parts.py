@@ -137,6 +137,10 @@ class Fitting(unittest.TestCase):
         self.assertIn("sizes of its own", own)
         # Its successor is fitted and final: it may go.
         self.assertEqual(self.wanting(there, put(OLD_DISC, "state", "gone")), [])
+        # The one that is fitted is nobody's successor.
+        kept = entered(there, put(DISC, "keep", True))
+        (still,) = self.wanting(kept, put(DISC, "state", "gone"))
+        self.assertIn("kept until its successor", still)
         for state in ("ordered", "dummy"):
             not_yet = entered(there, put(DISC, "state", state))
             for act in (put(OLD_DISC, "state", "gone"), Remove(list="parts", row=OLD_DISC)):
