@@ -163,15 +163,17 @@ class Rows(unittest.TestCase):
         there = pump_tender()
         first = there.mounts[0]
         table = table_of(
-            f"no.;left of crank axis [in];fixed to\n{first.n};7.5;engine\n;9;engine\n;190 mm;engine\n;9;chassis\n"
+            f"no.;left of crank axis [in];fixed to\n{first.n};7.5;engine\n;9;engine\n"
+            ";190 mm;engine\n;9;chassis\n;9 ± 1 mm;engine\n"
         )
-        changed, new, own, bad = rows_in(there, "mounts", table, None).lines
+        changed, new, own, bad, two = rows_in(there, "mounts", table, None).lines
         self.assertEqual((changed.act.row, changed.act.field), (first.n, "left"))
         self.assertEqual(changed.act.typed, "7.5 in")
         self.assertEqual(changed.act.source, Source.ELSEWHERE)
         self.assertEqual(new.act.row["evidence"]["source"], "measured elsewhere")
         self.assertEqual(new.act.row["left"], "9 in")
         self.assertEqual(own.act.row["left"], "190 mm")
+        self.assertIn("both figures", two.wrong)
         self.assertEqual(bad.wrong, "“chassis” is none of: engine, gearbox.")
         after = resolve(entered(there, changed.act)).quantities[f"mounts.{first.n}.left"]
         self.assertEqual((after.value, after.source), (7.5 * 25.4, Source.ELSEWHERE))

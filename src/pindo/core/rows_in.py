@@ -11,6 +11,7 @@ from pindo.core.document.lists import NOT_FIGURES, ColumnOf
 from pindo.core.document.typed import Evidence
 from pindo.core.errors import PindoError
 from pindo.core.inputs.quantity import parse
+from pindo.core.inputs.quantity_reader import EntryError
 from pindo.core.inputs.units import KINDS
 from pindo.core.places import FACES, face_of, list_at
 from pindo.core.tables_in import (
@@ -35,13 +36,19 @@ def _unit_in(head: str) -> str:
 
 
 def _with_unit(typed: str, kind: str, unit: str) -> str:
-    """A figure that its column's unit goes with; one that names a unit of its own keeps it."""
+    """A figure that its column's unit goes with; one that names a unit of its own keeps it.
+
+    Raises
+    ------
+    AskAgain, EntryError
+        It has two readings in that unit, or none.
+    """
+    meant = parse(typed, kind, unit).value
     said = f"{typed} {unit}"
     try:
-        same = parse(said, kind).value == parse(typed, kind, unit).value
-    except PindoError:
+        return said if parse(said, kind).value == meant else typed
+    except EntryError:
         return typed
-    return said if same else typed
 
 
 def _columns_at(table: Table, columns: Sequence[ColumnOf]) -> dict[int, ColumnOf | None]:

@@ -145,7 +145,7 @@ def _disposed(before: Build, after: Build) -> Iterator[Problem]:
     final = {c.kind for c in after.parts if c.fitted and c.state == "final" and c.kind}
     for i, card in enumerate(before.parts):
         now = stands.get(card.n)
-        kept = card.keep and card.state != "gone" and (card.fitted or card.kind not in final)
+        kept = card.keep and card.state != "gone" and card.kind not in final
         if kept and (now is None or now.state == "gone"):
             words = (
                 f"{card.name or f'Part {card.n}'} is kept until its successor is fitted: no"
