@@ -166,8 +166,13 @@ class Tables(BrowserCase):
             "performance.getEntriesByType('resource').some(e => e.name.includes('gauge'))"
         )
         expect(page.locator("#home")).to_be_focused()
-        page.keyboard.type("4.03\n")
-        page.keyboard.type("42.5\n")
+        for reading in ("4.03", "42.5"):
+            # As fast as a gauge: however busy this machine is, the keys come at one go.
+            page.evaluate(
+                """text => [...text, 'Enter'].forEach(key => document.getElementById('home')
+                  .dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true})))""",
+                reading,
+            )
         tray = page.get_by_label("Tray of loose readings")
         expect(tray.get_by_role("listitem")).to_have_count(2)
         self.assertIn("/stack", page.url)
