@@ -7,6 +7,12 @@ import './capture.css'
 function useRecorder(done: (note: Blob) => void) {
   const recorder = useRef<MediaRecorder | null>(null)
   const [recording, setRecording] = useState(false)
+  const [seconds, count] = useState(0)
+  useEffect(() => {
+    if (!recording) return undefined
+    const tick = window.setInterval(() => count((s) => s + 1), 1000)
+    return () => window.clearInterval(tick)
+  }, [recording])
   const [wrong, tell] = useState('')
   const may = typeof navigator.mediaDevices?.getUserMedia === 'function' && typeof MediaRecorder === 'function'
   const start = async () => {
@@ -18,9 +24,12 @@ function useRecorder(done: (note: Blob) => void) {
       made.onstop = () => {
         stream.getTracks().forEach((track) => track.stop())
         setRecording(false)
-        done(new Blob(parts, { type: made.mimeType }))
+        const note = new Blob(parts, { type: made.mimeType })
+        if (note.size > 0) done(note)
+        else tell('Nothing was recorded: hold it longer.')
       }
       made.start()
+      count(0)
       recorder.current = made
       setRecording(true)
       tell('')
@@ -28,7 +37,7 @@ function useRecorder(done: (note: Blob) => void) {
       tell('The microphone is not given to this page.')
     }
   }
-  return { may, recording, wrong, toggle: () => (recording ? recorder.current?.stop() : void start()) }
+  return { may, recording, seconds, wrong, toggle: () => (recording ? recorder.current?.stop() : void start()) }
 }
 
 /** Photo and voice note, each one large button; what is caught waits in the browser until the server has it. */
@@ -68,7 +77,7 @@ export function Catch({ build }: { build: string }) {
         {file('photo', 'Photo', 'image/*')}
         {recorder.may ? (
           <button type="button" className={`big ${recorder.recording ? 'on' : ''}`} aria-pressed={recorder.recording} onClick={recorder.toggle}>
-            {recorder.recording ? 'Stop the note' : 'Voice note'}
+            {recorder.recording ? `Stop the note ${Math.floor(recorder.seconds / 60)}:${String(recorder.seconds % 60).padStart(2, '0')}` : 'Voice note'}
           </button>
         ) : (
           file('sound', 'Voice note', 'audio/*')
