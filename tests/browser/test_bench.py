@@ -312,8 +312,12 @@ class OffAPhoto(BrowserCase):
         pick(400, 300)
         pick(880, 300)
         expect(told).to_contain_text(re.compile(r"1[12]\d(\.\d+)? ± "))
-        told.get_by_label("is").select_option("nose_mm")
-        told.get_by_role("button", name="Keep as a reading").click()
+        told.get_by_role("combobox").select_option("nose_mm")
+        # Nothing in the photo says in which plane it lies: who reads says it.
+        keep = told.get_by_role("button", name="Keep as a reading")
+        expect(keep).to_be_disabled()
+        told.get_by_label("it lies in the plane").check()
+        keep.click()
         expect(page.get_by_role("dialog")).to_contain_text("is kept as")
         document = self.document(id)["document"]
         (said,) = document["dims"]["nose_mm"]["statements"]

@@ -2,9 +2,12 @@
 
 import unittest
 
+from pydantic import ValidationError
+
 from pindo.core.acts import Add, CannotEnter, Cell, FitPart, Put, Read, Remove, Renumber
 from pindo.core.assessment import assess
 from pindo.core.candidates import candidates
+from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source
 from pindo.core.document.parts import PartCard
 from pindo.core.document.written import written
@@ -239,6 +242,14 @@ class Kits(unittest.TestCase):
                 found = findings(there, today)["survey.kit.1.return"]
                 self.assertEqual(found.verdict, verdict)
                 self.assertIn("3 things of it are open", found.sentence.mm)
+        sooner = Build.model_validate(
+            there.model_dump(mode="json")
+            | {"rules": {"due_soon_days": {"value": 20, "note": "slow post"}}}
+        )
+        pressed = findings(sooner, "2026-04-01")["survey.kit.1.return"]
+        self.assertEqual(pressed.verdict, Verdict.TIGHT)
+        with self.assertRaises(ValidationError):
+            entered(there, Put(list="kits", row=1, field="return_by", value="2026-02-30"))
         closed = entered(there, *(Remove(list="kits.pieces", of=1, row=n) for n in (3, 4, 5)))
         self.assertNotIn("survey.kit.1.return", findings(closed, "2026-04-21"))
 

@@ -115,6 +115,15 @@ class Scaled(unittest.TestCase):
         wide = math.hypot(tight.pm - TILT_SHARE * tight.value, 0.02 * tight.value)
         self.assertAlmostEqual(loose.pm, wide + TILT_SHARE * tight.value, places=3)
 
+    def test_an_angle_holds_the_tilt_that_nobody_saw_wherever_it_lies(self):
+        for turn in (0, 20, 45, 70):
+            sees = camera(11, turn)
+            known = Known(points=sees([(-150, 0), (150, 0)]), width=300.0)
+            corner = [(600.0, 0.0), (0.0, 0.0), (0.0, 450.0)]
+            seen = read_off(known, sees(corner), "angle")
+            with self.subTest(turn):
+                self.assertLessEqual(abs(seen.value - 90.0), seen.pm)
+
     def test_what_cannot_be_read_says_what_is_wanted(self):
         two = Known(points=[(0, 0), (100, 0)], width=50.0)
         square = [(0, 0), (100, 0), (100, 100), (0, 100)]

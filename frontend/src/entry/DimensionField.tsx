@@ -1,6 +1,7 @@
 import type { Act, DimensionRow, Resolved, System } from '../api/types'
-import { figure, unitOf } from '../api/units'
+import { figure } from '../api/units'
 import { sourceClass } from '../ledger/source'
+import { readingOf, shownUnit } from './acts'
 import { FigureField } from './FigureField'
 import { useDesk } from './useDesk'
 import './entry.css'
@@ -16,9 +17,6 @@ interface Props {
   leave?: (back: boolean) => void
 }
 
-/** The unit that a dimension is shown and typed in. */
-export const shownUnit = (row: DimensionRow, system: System) => unitOf(row.kind, system) || row.unit
-
 /** The field of a dimension: what stands there, set as its source is, and what entering does. */
 export function DimensionField({ at, row, q, system, lit = false, trying = false, leave }: Props) {
   const desk = useDesk()
@@ -26,7 +24,7 @@ export function DimensionField({ at, row, q, system, lit = false, trying = false
   const missing = q?.value == null
   // What is asked about stands in its field, and counts for nothing.
   const told = q?.value ?? q?.asked
-  const acts = (text: string): Act[] => [{ do: 'read', key: row.key, typed: text, unit: unit || null, tool: (desk.now().tool || null) as null }]
+  const acts = (text: string): Act[] => [readingOf(row, text, system, desk.now().tool)]
   return (
     <FigureField
       id={`${at}-${row.key}`}

@@ -1,4 +1,5 @@
-import type { Act, Op } from '../api/types'
+import type { Act, DimensionRow, Op, System } from '../api/types'
+import { unitOf } from '../api/units'
 
 const op = (kind: Op['op'], path: string, value?: unknown): Op => ({ op: kind, path, value })
 
@@ -18,3 +19,9 @@ export function removeStatement(key: string, index: number, id: string, chosen: 
   const unchoose = chosen === id ? [op('add', `/dims/${key}/chosen`, null)] : []
   return patch(op('test', `/dims/${key}/statements/${index}/id`, id), ...unchoose, op('remove', `/dims/${key}/statements/${index}`))
 }
+
+/** The unit that a dimension is shown and typed in. */
+export const shownUnit = (row: DimensionRow, system: System) => unitOf(row.kind, system) || row.unit
+
+/** A figure typed for a size, in the unit that its field shows, with the tool in hand; of a part on the shelf by its number. */
+export const readingOf = (row: DimensionRow, typed: string, system: System, tool: string, part?: number): Act => ({ do: 'read', key: row.key, typed, unit: shownUnit(row, system) || null, part, tool: (tool || null) as null })

@@ -61,13 +61,13 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
   )
 }
 
-const CLAIMED = new Set(['seller', 'memory', 'hearsay', 'eye word', 'guess', 'not said'])
-
 /** How the sizes here are known; a page of guesses says so. */
 function EvidenceAtAGlance({ keys }: { keys: readonly string[] }) {
-  const { assessment } = useBuild()
+  const { assessment, catalogue } = useBuild()
+  // The ladder runs from a reading down to a figure that nobody stands behind: claims begin at the seller's.
+  const claims = new Set<string>(catalogue.sources.slice(catalogue.sources.indexOf('seller')))
   const sources = keys.flatMap((k) => (assessment.quantities[k]?.value == null ? [] : [assessment.quantities[k]?.source ?? '']))
-  const claimed = sources.filter((s) => CLAIMED.has(s)).length
+  const claimed = sources.filter((s) => claims.has(s)).length
   if (claimed === 0) return null
   const mostly = claimed * 2 > sources.length
   return (

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { QuestionRow } from '../api/types'
-import { shownUnit } from '../entry/DimensionField'
+import { readingOf, shownUnit } from '../entry/acts'
 import type { Loose } from '../entry/desk'
 import { useDesk, useDeskPart } from '../entry/useDesk'
 import { useBuild } from '../shell/buildContext'
@@ -17,7 +17,7 @@ function LooseLine({ loose, lines }: { loose: Loose; lines: readonly (readonly [
   const put = () => {
     if (row === undefined) return
     const unit = shownUnit(row, system)
-    desk.enter({ field: `figure-${to}`, words: `${row.name}${unit ? `, ${unit}` : ''}`, text, acts: [{ do: 'read', key: to, typed: text, unit: unit || null, tool: (desk.now().tool || null) as null }] })
+    desk.enter({ field: `figure-${to}`, words: `${row.name}${unit ? `, ${unit}` : ''}`, text, acts: [readingOf(row, text, system, desk.now().tool)] })
     desk.clear([loose.id])
   }
   return (
@@ -49,7 +49,7 @@ export default function Tray({ question }: { question: QuestionRow | undefined }
   const desk = useDesk()
   const tray = useDeskPart(desk, (s) => s.tray)
   const lost = useDeskPart(desk, (s) => s.spilt)
-  const { assessment, catalogue, dimension } = useBuild()
+  const { assessment, catalogue, dimension, system } = useBuild()
   const [open, setOpen] = useState(true)
   const asked = new Set(assessment.asked)
   const here = question?.ledger.filter((l) => asked.has(l.key)) ?? []
@@ -60,7 +60,7 @@ export default function Tray({ question }: { question: QuestionRow | undefined }
     const free = here.filter((l) => wanted(l.key))
     tray.slice(0, free.length).forEach((loose, i) => {
       const row = dimension(free[i]?.key ?? '')
-      if (row !== undefined) desk.enter({ field: `figure-${row.key}`, words: row.name, text: loose.text, acts: [{ do: 'read', key: row.key, typed: loose.text, unit: row.unit || null, tool: (desk.now().tool || null) as null }] })
+      if (row !== undefined) desk.enter({ field: `figure-${row.key}`, words: row.name, text: loose.text, acts: [readingOf(row, loose.text, system, desk.now().tool)] })
     })
     desk.clear(tray.slice(0, free.length).map((l) => l.id))
   }

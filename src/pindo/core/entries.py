@@ -39,6 +39,7 @@ from pindo.core.document.evidence import (
 )
 from pindo.core.document.faces import Hole, Land
 from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
+from pindo.core.document.patch import put
 from pindo.core.document.rows import MeasuredRow, Part, Row
 from pindo.core.document.sizes import Dimension, Statement
 from pindo.core.document.typed import Evidence, Model
@@ -52,10 +53,6 @@ from pindo.core.row_acts import copied, moved
 
 MOST_SUPERSEDED = 20
 READ_AGAIN = "read again"
-
-
-def _op(path: str, value: Any) -> dict[str, Any]:
-    return {"op": "add", "path": path, "value": value}
 
 
 def _definition(key: str) -> DimensionDef:
@@ -119,9 +116,9 @@ def _read(build: Build, act: Read, at: str) -> Patch:
         "takes": [{"typed": act.typed, "unit": act.unit or None, "at": at}],
     }
     if act.key not in dims:
-        return [_op(f"{path}/{act.key}", {"statements": [statement]})]
+        return [put(f"{path}/{act.key}", {"statements": [statement]})]
     patch = [
-        _op(f"{path}/{act.key}/statements/{i}/lapsed", {"event": READ_AGAIN, "at": at})
+        put(f"{path}/{act.key}/statements/{i}/lapsed", {"event": READ_AGAIN, "at": at})
         for i, s in enumerate(dimension.statements)
         if s.lapsed is None and (s.source in superseded or s.source == Source.WORD)
     ]
@@ -129,13 +126,13 @@ def _read(build: Build, act: Read, at: str) -> Patch:
     # source is still to be said.
     stands = statement["id"] if source in (Source.CHOSEN, Source.UNSAID) else None
     patch += [
-        _op(f"{path}/{act.key}/chosen", None),
-        _op(f"{path}/{act.key}/why_chosen", ""),
-        _op(f"{path}/{act.key}/sure", ""),
+        put(f"{path}/{act.key}/chosen", None),
+        put(f"{path}/{act.key}/why_chosen", ""),
+        put(f"{path}/{act.key}/sure", ""),
     ]
-    patch.append(_op(f"{path}/{act.key}/statements/-", statement))
+    patch.append(put(f"{path}/{act.key}/statements/-", statement))
     if stands is not None:
-        patch.append(_op(f"{path}/{act.key}/chosen", stands))
+        patch.append(put(f"{path}/{act.key}/chosen", stands))
     return patch + _pruned(f"{path}/{act.key}", dimension.statements)
 
 
@@ -161,21 +158,21 @@ def _plan(build: Build, act: Plan, at: str) -> Patch:
         "takes": [{"typed": act.typed, "unit": act.unit or None, "at": at}],
     }
     if act.key not in build.dims:
-        return [_op(f"/dims/{act.key}", {"statements": [statement]})]
+        return [put(f"/dims/{act.key}", {"statements": [statement]})]
     earlier = [
         i
         for i, s in enumerate(dimension.statements)
         if s.source == Source.CHOSEN and s.lapsed is None
     ]
     patch = [
-        _op(f"/dims/{act.key}/statements/{i}/lapsed", {"event": "planned again", "at": at})
+        put(f"/dims/{act.key}/statements/{i}/lapsed", {"event": "planned again", "at": at})
         for i in earlier
     ]
     return [
         *patch,
-        _op(f"/dims/{act.key}/statements/-", statement),
-        _op(f"/dims/{act.key}/chosen", statement["id"]),
-        _op(f"/dims/{act.key}/why_chosen", "planned"),
+        put(f"/dims/{act.key}/statements/-", statement),
+        put(f"/dims/{act.key}/chosen", statement["id"]),
+        put(f"/dims/{act.key}/why_chosen", "planned"),
     ]
 
 
@@ -221,9 +218,9 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
     unit = None if act.list in COLUMNS else face_of(build, act.list)[0].unit
     if act.typed:
         parse(act.typed, kind, unit)
-    patch = [_op(f"{path}/{act.field}", act.typed or None)]
+    patch = [put(f"{path}/{act.field}", act.typed or None)]
     if isinstance(row, Part) and row.lapsed:
-        patch.append(_op(f"{path}/lapsed", None))
+        patch.append(put(f"{path}/lapsed", None))
     if not isinstance(row, MeasuredRow | Hole) or kind in ("count", "money", "time"):
         return patch
     spoken = LISTS[act.list].evidence_of if act.list in LISTS else ()
@@ -241,12 +238,12 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
         return patch + ([{"op": "remove", "path": f"{path}/said/{act.field}"}] if own else [])
     if act.source is not None and act.source != Source.MEASURED:
         elsewhere = Evidence(source=act.source)
-        return [*patch, _op(f"{path}/said/{act.field}", elsewhere.model_dump(mode="json"))]
+        return [*patch, put(f"{path}/said/{act.field}", elsewhere.model_dump(mode="json"))]
     if (not before and declared.lapsed is None and tool is None) or _belongs(
         declared, reading, tool is not None
     ):
         return patch + ([{"op": "remove", "path": f"{path}/said/{act.field}"}] if own else [])
-    return [*patch, _op(f"{path}/said/{act.field}", reading.model_dump(mode="json"))]
+    return [*patch, put(f"{path}/said/{act.field}", reading.model_dump(mode="json"))]
 
 
 def _put(build: Build, act: Put, at: str) -> Patch:
@@ -255,24 +252,24 @@ def _put(build: Build, act: Put, at: str) -> Patch:
         said = [{"op": "replace", "path": f"{path}/said", "value": {}}] if row.said else []
         if isinstance(row, Hole) and row.evidence is None:
             said.append(
-                _op(
+                put(
                     f"{path}/evidence",
                     face_of(build, act.list)[0].evidence.model_dump(mode="json"),
                 )
             )
-        return [*said, _op(f"{path}/{act.field}", act.value)]
-    return [_op(f"{path}/{act.field}", act.value)]
+        return [*said, put(f"{path}/{act.field}", act.value)]
+    return [put(f"{path}/{act.field}", act.value)]
 
 
 def _add(build: Build, act: Add, at: str) -> Patch:
     path, rows = list_at(build, act.list, act.of)
-    return [_op(f"{path}/-", {**act.row, "n": max((r.n for r in rows), default=0) + 1})]
+    return [put(f"{path}/-", {**act.row, "n": max((r.n for r in rows), default=0) + 1})]
 
 
 def _add_rows(build: Build, act: AddRows, at: str) -> Patch:
     path, rows = list_at(build, act.list, act.of)
     first = max((r.n for r in rows), default=0) + 1
-    return [_op(f"{path}/-", {**row, "n": n}) for n, row in enumerate(act.rows, first)]
+    return [put(f"{path}/-", {**row, "n": n}) for n, row in enumerate(act.rows, first)]
 
 
 def _remove(build: Build, act: Remove, at: str) -> Patch:
@@ -282,7 +279,7 @@ def _remove(build: Build, act: Remove, at: str) -> Patch:
 def _step(build: Build, act: Close, at: str) -> Patch:
     path, row = row_at(build, "steps", act.n)
     if act.state == "open":
-        return [_op(f"{path}/state", "open"), _op(f"{path}/reason", ""), _op(f"{path}/until", "")]
+        return [put(f"{path}/state", "open"), put(f"{path}/reason", ""), put(f"{path}/until", "")]
     values = {
         "state": act.state,
         "as_built": act.as_built.strip() or getattr(row, "as_built", ""),
@@ -292,7 +289,7 @@ def _step(build: Build, act: Close, at: str) -> Patch:
         "at": at,
         "lapsed": None,
     }
-    return [_op(f"{path}/{field}", value) for field, value in values.items()]
+    return [put(f"{path}/{field}", value) for field, value in values.items()]
 
 
 def _happen(build: Build, act: Happen, at: str) -> Patch:

@@ -8,6 +8,7 @@ from typing import Any
 from pindo.core.acts import CannotEnter, FitPart, Patch
 from pindo.core.document.build import Build
 from pindo.core.document.parts import PartCard
+from pindo.core.document.patch import put
 from pindo.core.document.sizes import Dimension
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.lapse import event_patch
@@ -51,10 +52,6 @@ def sizes_at(build: Build, part: int | None, key: str) -> tuple[str, Mapping[str
     return ("/dims", build.dims) if card.fitted else (f"{path}/sizes", card.sizes)
 
 
-def _set(path: str, value: Any) -> dict[str, Any]:
-    return {"op": "add", "path": path, "value": value}
-
-
 def _returned(key: str, dimension: Dimension, at: str) -> dict[str, Any]:
     """A size as it comes from the shelf: what was read of the unit as it stood then has lapsed."""
     said = dimension.model_dump(mode="json")
@@ -89,18 +86,18 @@ def fitted(build: Build, act: FitPart, at: str) -> Patch:
         patch += event_patch(build, MOVES[card.kind], "", at, spared=keys)
     patch += _to_the_shelf(build, card.kind, own, face)
     patch += [{"op": "remove", "path": f"/dims/{k}"} for k in own if k not in card.sizes]
-    patch += [_set(f"/dims/{k}", _returned(k, d, at)) for k, d in card.sizes.items()]
+    patch += [put(f"/dims/{k}", _returned(k, d, at)) for k, d in card.sizes.items()]
     if face is not None and card.face is not None:
-        patch.append(_set(f"/{face}", card.face.model_dump(mode="json")))
+        patch.append(put(f"/{face}", card.face.model_dump(mode="json")))
     elif face is not None:
-        patch.append(_set(f"/{face}/holes", []))
-        patch.append(_set(f"/{face}/lands", []))
+        patch.append(put(f"/{face}/holes", []))
+        patch.append(put(f"/{face}/lands", []))
     return [
         *patch,
-        _set(f"{path}/sizes", {}),
-        _set(f"{path}/face", None),
-        _set(f"{path}/fitted", True),
-        *([_set(f"{path}/state", "final")] if card.state == "spare" else []),
+        put(f"{path}/sizes", {}),
+        put(f"{path}/face", None),
+        put(f"{path}/fitted", True),
+        *([put(f"{path}/state", "final")] if card.state == "spare" else []),
     ]
 
 
@@ -112,13 +109,13 @@ def _to_the_shelf(build: Build, kind: str, own: dict[str, Any], face: str | None
             at = f"/parts/{i}"
             rests = "spare" if other.state in ("final", "temporary") else other.state
             return [
-                _set(f"{at}/sizes", own),
-                _set(f"{at}/face", pattern),
-                _set(f"{at}/fitted", False),
-                _set(f"{at}/state", rests),
+                put(f"{at}/sizes", own),
+                put(f"{at}/face", pattern),
+                put(f"{at}/fitted", False),
+                put(f"{at}/state", rests),
             ]
     if not own and not (pattern and pattern["holes"]):
         return []
     number = max((p.n for p in build.parts), default=0) + 1
     made = PartCard(n=number, name=f"{kind} that was fitted", kind=kind, state="spare")
-    return [_set("/parts/-", made.model_dump(mode="json") | {"sizes": own, "face": pattern})]
+    return [put("/parts/-", made.model_dump(mode="json") | {"sizes": own, "face": pattern})]

@@ -1,14 +1,9 @@
 """Another number for a row: everything that names it by its number follows."""
 
-from typing import Any
-
 from pindo.core.acts import CannotEnter, Patch, Renumber
 from pindo.core.document.build import Build
+from pindo.core.document.patch import put
 from pindo.core.places import list_at, row_at
-
-
-def _op(path: str, value: Any) -> dict[str, Any]:
-    return {"op": "add", "path": path, "value": value}
 
 
 def renumbered(build: Build, act: Renumber, at: str) -> Patch:
@@ -25,7 +20,7 @@ def renumbered(build: Build, act: Renumber, at: str) -> Patch:
     _, rows = list_at(build, act.list, act.of)
     if any(r.n == act.to for r in rows):
         raise CannotEnter(f"Number {act.to} is taken. Nothing was changed.")
-    return [_op(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
+    return [put(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
 
 
 def _followers(build: Build, name: str, old: int, new: int) -> Patch:
@@ -40,7 +35,7 @@ def _followers(build: Build, name: str, old: int, new: int) -> Patch:
             for i, s in enumerate(build.steps)
             for f in ("needs", "hides", "needs_hold")
         ]
-        patch = [_op(f"/steps/{i}/{f}", swapped(v)) for i, f, v in links if old in v]
+        patch = [put(f"/steps/{i}/{f}", swapped(v)) for i, f, v in links if old in v]
         named = [(f"/parts/{i}/step", p.step) for i, p in enumerate(build.parts)] + [
             (f"/kits/{i}/pieces/{j}/step", p.step)
             for i, k in enumerate(build.kits)
@@ -48,24 +43,24 @@ def _followers(build: Build, name: str, old: int, new: int) -> Patch:
         ]
         return [
             *patch,
-            *(_op(path, new) for path, n in named if n == old),
+            *(put(path, new) for path, n in named if n == old),
             *_rules_of(build, "step", old, new),
         ]
     if name == "parts":
         return [
-            *(_op(f"/money/{i}/part", new) for i, m in enumerate(build.money) if m.part == old),
+            *(put(f"/money/{i}/part", new) for i, m in enumerate(build.money) if m.part == old),
             *_rules_of(build, "part", old, new),
         ]
     if name == "facts":
         return [
-            _op(f"/variants/{i}/when/{j}/fact", new)
+            put(f"/variants/{i}/when/{j}/fact", new)
             for i, v in enumerate(build.variants)
             for j, c in enumerate(v.when)
             if c.fact == old
         ]
     if name == "money":
         return [
-            _op(f"/money/{i}/credit_of", new)
+            put(f"/money/{i}/credit_of", new)
             for i, m in enumerate(build.money)
             if m.credit_of == old
         ]
@@ -75,7 +70,7 @@ def _followers(build: Build, name: str, old: int, new: int) -> Patch:
 def _rules_of(build: Build, target: str, old: int, new: int) -> Patch:
     """Rules of versions that speak of a row by its number."""
     return [
-        _op(f"/variants/{i}/which", str(new))
+        put(f"/variants/{i}/which", str(new))
         for i, v in enumerate(build.variants)
         if v.target == target and v.which.strip() == str(old)
     ]

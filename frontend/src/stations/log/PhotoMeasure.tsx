@@ -37,6 +37,7 @@ function KeepIt({ value, pm, kind, entry, tell }: { value: number; pm: number; k
   const asked = new Set(assessment.asked)
   const sizes = catalogue.dimensions.filter((d) => asked.has(d.key) && d.kind === kind && !d.sourced)
   const [to, choose] = useState('')
+  const [flat, setFlat] = useState(false)
   const row = sizes.find((d) => d.key === to)
   const typed = `${value.toFixed(kind === 'angle' ? 2 : 1)} ± ${Math.max(0.1, pm).toFixed(1)}`
   const keep = () => {
@@ -62,7 +63,10 @@ function KeepIt({ value, pm, kind, entry, tell }: { value: number; pm: number; k
           ))}
         </select>
       </label>
-      <button type="button" className="plainbutton main" disabled={row === undefined} onClick={once(keep)}>
+      <label>
+        <input type="checkbox" checked={flat} onChange={(e) => setFlat(e.target.checked)} /> it lies in the plane of what is known
+      </label>
+      <button type="button" className="plainbutton main" disabled={row === undefined || !flat} onClick={once(keep)}>
         Keep as a reading
       </button>
     </span>

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, queries } from '../../api/client'
 import type { Build, Candidate, DimensionRow } from '../../api/types'
-import { shownUnit } from '../../entry/DimensionField'
+import { readingOf, shownUnit } from '../../entry/acts'
 import { FigureField } from '../../entry/FigureField'
 import { once } from '../../entry/hands'
 import { useDesk } from '../../entry/useDesk'
@@ -137,7 +137,7 @@ function Sizes({ card }: { card: Card }) {
                 unit={unit}
                 className={`cell ${sourceClass(own?.source ?? q?.source)} ${shown ? '' : 'none'}`}
                 dimension={d.key}
-                acts={(text) => [{ do: 'read', key: d.key, typed: text, unit: unit || null, part: card.n, tool: (desk.now().tool || null) as null }]}
+                acts={(text) => [readingOf(d, text, system, desk.now().tool, card.n)]}
               />
               <span className="unit soft">{unit}</span>
               <span className="soft">{own?.source ?? q?.source ?? ''}</span>

@@ -17,14 +17,15 @@ const checkDay = (text: string) => (text === '' || (/^\d{4}-\d{2}-\d{2}$/.test(t
 
 /** The day that the hoist is hired for, and how long it is until then. */
 function HoistDay() {
-  const { state } = useBuild()
+  const { state, assessment } = useBuild()
+  const stands = assessment.findings.find((f) => f.id === 'survey.start.hoist')?.verdict
   const day = state.document.hoist_on
   const left = day === '' ? null : Math.ceil((Date.parse(day) - Date.now()) / DAY_MS)
   return (
     <label className="field hoistday">
       Hoist day, as 2026-12-31
       <WordsField id="about-hoist" words="Hoist day" labelled shown={day} check={checkDay} maxLength={10} acts={(text) => [putAt('/hoist_on', text)]} />
-      {left !== null && <span className={left < 0 ? 'fouls' : left <= 14 ? 'tight' : 'soft'}>{left < 0 ? `${-left} days ago` : left === 0 ? 'today' : `${left} days left`}</span>}
+      {left !== null && <span className={stands ?? 'soft'}>{left < 0 ? `${-left} days ago` : left === 0 ? 'today' : `${left} days left`}</span>}
     </label>
   )
 }

@@ -2,9 +2,10 @@
 sizes while they lie on the shelf; kits and what came of them; versions and what hangs on them.
 """
 
+from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import AfterValidator, Field, StringConstraints
 
 from pindo.core.document.faces import Face
 from pindo.core.document.rows import Column, MeasuredRow, Part, Parts, Row, figure
@@ -45,7 +46,16 @@ PartKind = Literal[
     "other",
 ]
 PartState = Literal["absent", "ordered", "dummy", "mock-up", "temporary", "final", "spare", "gone"]
-Date = Annotated[str, StringConstraints(pattern=r"^(\d{4}-\d{2}-\d{2})?$")]
+
+
+def _day(text: str) -> str:
+    """A day of the calendar, or nothing: one that never comes would never be due."""
+    if text:
+        date.fromisoformat(text)
+    return text
+
+
+Date = Annotated[str, StringConstraints(pattern=r"^(\d{4}-\d{2}-\d{2})?$"), AfterValidator(_day)]
 
 
 class Claim(Part):

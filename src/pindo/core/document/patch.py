@@ -18,6 +18,11 @@ class PatchError(PindoError, ValueError):
     """An operation does not fit the document; the message says which and why."""
 
 
+def put(path: str, value: Any) -> Operation:
+    """The operation that puts a value at a place, whatever stood there."""
+    return {"op": "add", "path": path, "value": value}
+
+
 def tokens(pointer: str) -> list[str]:
     """The parts of a JSON Pointer (RFC 6901).
 

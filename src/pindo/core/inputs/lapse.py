@@ -10,6 +10,7 @@ from pindo.core.document.build import Build, EventRecord
 from pindo.core.document.events import EVENTS
 from pindo.core.document.evidence import TAKEN_WITH_A_TOOL
 from pindo.core.document.lists import LISTS, PARTS, figures
+from pindo.core.document.patch import put
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.statements import resolve_dimension
@@ -35,10 +36,6 @@ class _Spoiled:
     patch: tuple[dict[str, Any], ...]
 
 
-def _set(path: str, value: Any) -> dict[str, Any]:
-    return {"op": "add", "path": path, "value": value}
-
-
 def _dimensions(
     build: Build, spoils: frozenset[str], part: str, lapsed: dict[str, Any]
 ) -> Iterator[_Spoiled]:
@@ -57,7 +54,7 @@ def _dimensions(
                     statement=statement.id,
                     shown=statement.takes[-1].typed,
                 )
-                yield _Spoiled(told, (_set(f"/dims/{key}/statements/{i}/lapsed", lapsed),))
+                yield _Spoiled(told, (put(f"/dims/{key}/statements/{i}/lapsed", lapsed),))
 
 
 def _rows(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Iterator[_Spoiled]:
@@ -69,7 +66,7 @@ def _rows(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Itera
             label = f"{of.one} {row.n} {row.name}".strip()
             if of.reading in spoils and row.evidence.lapsed is None:
                 told = Lapsing(address=f"{key}.{row.n}", name=label, statement="", shown="")
-                yield _Spoiled(told, (_set(f"/{key}/{i}/evidence/lapsed", lapsed),))
+                yield _Spoiled(told, (put(f"/{key}/{i}/evidence/lapsed", lapsed),))
             for parts in PARTS[key]:
                 for j, part in enumerate(getattr(row, parts.field)):
                     typed = [v for c in figures(parts.key) if (v := getattr(part, c.field))]
@@ -82,7 +79,7 @@ def _rows(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Itera
                             shown=typed[0],
                         )
                         at = f"/{key}/{i}/{parts.field}/{j}/lapsed"
-                        yield _Spoiled(told, (_set(at, lapsed),))
+                        yield _Spoiled(told, (put(at, lapsed),))
 
 
 def _joints(build: Build, spoils: frozenset[str], which: str) -> Iterator[_Spoiled]:
@@ -99,10 +96,10 @@ def _joints(build: Build, spoils: frozenset[str], which: str) -> Iterator[_Spoil
             shown=joint.state,
         )
         if "torque" in spoils and which == str(joint.n):
-            spent = (_set(f"/joints/{i}/single_use", "spent"),) if joint.single_use == "new" else ()
-            yield _Spoiled(told, (_set(f"/joints/{i}/state", "open"), *spent))
+            spent = (put(f"/joints/{i}/single_use", "spent"),) if joint.single_use == "new" else ()
+            yield _Spoiled(told, (put(f"/joints/{i}/state", "open"), *spent))
         elif "torque again" in spoils and joint.again:
-            yield _Spoiled(told, (_set(f"/joints/{i}/state", "due again"),))
+            yield _Spoiled(told, (put(f"/joints/{i}/state", "due again"),))
 
 
 def _tests(
@@ -118,7 +115,7 @@ def _tests(
                 shown=step.proves,
             )
             yield _Spoiled(
-                told, (_set(f"/steps/{i}/state", "open"), _set(f"/steps/{i}/lapsed", lapsed))
+                told, (put(f"/steps/{i}/state", "open"), put(f"/steps/{i}/lapsed", lapsed))
             )
 
 
@@ -185,7 +182,7 @@ def event_patch(
     """
     gone = [s for s in _spoiled(build, event, which, at) if s.told.address not in spared]
     patch = [op for s in gone for op in s.patch]
-    patch += [_set(f"/state/{k}", v) for k, v in EVENTS[event].state.items()]
+    patch += [put(f"/state/{k}", v) for k, v in EVENTS[event].state.items()]
     record = EventRecord(event=event, part=which, at=at, lapsed=len(gone))
     patch.append({"op": "add", "path": "/events/-", "value": record.model_dump(mode="json")})
     return patch

@@ -14,7 +14,7 @@ from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
 
 KEY, PIECES = "survey.kits", "kits.pieces"
-NEARLY_OVER_DAYS = 7
+SOON = "due_soon_days"
 
 
 def _figure(inputs: Inputs, kit: Kit, piece: KitLine, field: str) -> tuple[float, float] | None:
@@ -144,7 +144,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
         things = (
             f"{count} thing{'s' if count > 1 else ''} of it {'are' if count > 1 else 'is'} open"
         )
-        verdict = Verdict.TIGHT if left <= NEARLY_OVER_DAYS else Verdict.UNMEASURED
+        verdict = Verdict.TIGHT if left <= inputs.rules[SOON] else Verdict.UNMEASURED
         yield notice(
             f"survey.kit.{kit.n}.return",
             KEY,

@@ -10,7 +10,7 @@ from pindo.core.judging.gates import HAND_OVER, START, OpenItem
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
-from pindo.core.stations.survey.kits import NEARLY_OVER_DAYS, days_left
+from pindo.core.stations.survey.kits import SOON, days_left
 
 KEY = "survey.parts"
 ORIGIN_COUNTS = frozenset(
@@ -104,7 +104,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
                     continue
             elif left < 0:
                 told, verdict = f"on {due.on}: that was {-left} days ago", Verdict.FOULS
-            elif left <= NEARLY_OVER_DAYS:
+            elif left <= inputs.rules[SOON]:
                 told, verdict = f"on {due.on}, {left} days from now", Verdict.TIGHT
             else:
                 continue

@@ -14,7 +14,6 @@ from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.survey.kits import days_left
 
 KEY = "survey.start"
-SOON_DAYS = 14
 NOT_WORKED_OUT = {
     "converter automatic": "the converter's hub in the crank, its drive plate and its bolts",
     "dual clutch box": "the clutch pack, its hub and the drive plate",
@@ -85,7 +84,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
         return
     ahead = "that is today" if left == 0 else f"{left} days from now"
     told = f"that was {-left} days ago" if left < 0 else ahead
-    verdict = Verdict.TIGHT if left <= SOON_DAYS else Verdict.UNMEASURED
+    verdict = Verdict.TIGHT if left <= inputs.rules["hoist_soon_days"] else Verdict.UNMEASURED
     yield notice(
         "survey.start.hoist",
         KEY,
