@@ -1,5 +1,6 @@
 """A served Pindo with the demo and a chromium for tests that work it as a fabricator would."""
 
+import re
 import tempfile
 import threading
 import time
@@ -103,6 +104,10 @@ class BrowserCase(unittest.TestCase):
         expect(tab).to_have_attribute("aria-selected", "true")
 
     def document(self, id: str) -> dict:
+        """The build as it is stored, when nothing that was entered is on its way any more."""
+        for page in self.context.pages:
+            for words in page.locator(".saved").all():
+                expect(words).not_to_have_text(re.compile("saving|not stored"))
         return self.context.request.get(f"{self.base}/api/builds/{id}").json()
 
     def verdict(self, page: Page, finding: str, verdict: str) -> None:
