@@ -1024,7 +1024,7 @@ export interface components {
          */
         Acts: {
             /** Acts */
-            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["FitPart-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
+            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Beside-Input"] | components["schemas"]["Settle-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["FitPart-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
             /**
              * Lapse
              * @description Keep it even where readings lapse with it.
@@ -1145,7 +1145,7 @@ export interface components {
              * Next
              * @description Measure next, most settling first.
              */
-            next: components["schemas"]["Settle"][];
+            next: components["schemas"]["pindo__core__judging__ways__Settle"][];
             /** Tallies */
             tallies: {
                 [key: string]: components["schemas"]["Tally"];
@@ -1164,6 +1164,72 @@ export interface components {
              * @description What is open until a gate.
              */
             opens: components["schemas"]["OpenItem"][];
+        };
+        /**
+         * Beside
+         * @description What somebody else, another paper or another reading says of a figure, a date or words of a
+         *     row. It stands beside what the row says until one of them is settled.
+         */
+        "Beside-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "beside";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
+            /** Row */
+            row: number;
+            /** Field */
+            field: string;
+            /** Typed */
+            typed: string;
+            /** @default not said */
+            source: components["schemas"]["Source"];
+            tool?: components["schemas"]["Tool"] | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * Beside
+         * @description What somebody else, another paper or another reading says of a figure, a date or words of a
+         *     row. It stands beside what the row says until one of them is settled.
+         */
+        "Beside-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "beside";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Row */
+            row: number;
+            /** Field */
+            field: string;
+            /** Typed */
+            typed: string;
+            /** @default not said */
+            source: components["schemas"]["Source"];
+            tool: components["schemas"]["Tool"] | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /**
          * Board
@@ -1220,6 +1286,8 @@ export interface components {
          *     torque's: no gauge reads one.
          */
         BoltedJoint: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -1455,7 +1523,7 @@ export interface components {
              * Next
              * @description None where it stands.
              */
-            next: components["schemas"]["Settle"][] | null;
+            next: components["schemas"]["pindo__core__judging__ways__Settle"][] | null;
             /** Tallies */
             tallies: {
                 [key: string]: components["schemas"]["Tally"];
@@ -1772,6 +1840,8 @@ export interface components {
          *     check says to it.
          */
         Claim: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             lapsed: components["schemas"]["Lapse"] | null;
@@ -1929,6 +1999,8 @@ export interface components {
          * @description A fact, by its number, and what it has to be.
          */
         Condition: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             lapsed: components["schemas"]["Lapse"] | null;
@@ -2214,6 +2286,8 @@ export interface components {
          * @description Something of a part that has a date: a certificate, a test, a thing to be sent back.
          */
         Due: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             lapsed: components["schemas"]["Lapse"] | null;
@@ -2357,6 +2431,8 @@ export interface components {
          *     generation, a chassis revision. ``value`` is empty until somebody knows it.
          */
         Fact: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -2461,6 +2537,8 @@ export interface components {
          * @description A trial fit in a stated attitude: predicted and measured gaps side by side.
          */
         Fit: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -2501,6 +2579,8 @@ export interface components {
          *     a title and a class, and no finding.
          */
         FitGap: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             lapsed: components["schemas"]["Lapse"] | null;
@@ -2770,6 +2850,8 @@ export interface components {
          *     the engine side.
          */
         Hole: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -2877,6 +2959,8 @@ export interface components {
          * @description Time as worked.
          */
         Hours: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -2953,6 +3037,8 @@ export interface components {
          *     of what was measured.
          */
         Kit: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3001,6 +3087,8 @@ export interface components {
          * @description A piece of a kit: how many there should be and of which size, what came.
          */
         KitLine: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             lapsed: components["schemas"]["Lapse"] | null;
@@ -3153,7 +3241,7 @@ export interface components {
              */
             reads: string;
             /** Act */
-            act?: (components["schemas"]["Read-Output"] | components["schemas"]["Plan-Output"] | components["schemas"]["Cell-Output"] | components["schemas"]["Put-Output"] | components["schemas"]["Add-Output"] | components["schemas"]["AddRows-Output"] | components["schemas"]["Remove-Output"] | components["schemas"]["Copy-Output"] | components["schemas"]["Move-Output"] | components["schemas"]["Renumber-Output"] | components["schemas"]["Close-Output"] | components["schemas"]["FitPart-Output"] | components["schemas"]["Happen-Output"] | components["schemas"]["Raw-Output"]) | null;
+            act?: (components["schemas"]["Read-Output"] | components["schemas"]["Plan-Output"] | components["schemas"]["Cell-Output"] | components["schemas"]["Beside-Output"] | components["schemas"]["pindo__core__acts__Settle-Output"] | components["schemas"]["Put-Output"] | components["schemas"]["Add-Output"] | components["schemas"]["AddRows-Output"] | components["schemas"]["Remove-Output"] | components["schemas"]["Copy-Output"] | components["schemas"]["Move-Output"] | components["schemas"]["Renumber-Output"] | components["schemas"]["Close-Output"] | components["schemas"]["FitPart-Output"] | components["schemas"]["Happen-Output"] | components["schemas"]["Raw-Output"]) | null;
             /**
              * Wrong
              * @default
@@ -3210,6 +3298,8 @@ export interface components {
          * @description What happened, who saw it, with pictures.
          */
         LogEntry: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3271,6 +3361,8 @@ export interface components {
          *     behind the front axle line, left of the centre plane, above the top of the rail.
          */
         Mark: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3359,6 +3451,8 @@ export interface components {
          * @description A cut, bend or weld, planned and as built.
          */
         Modification: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3414,6 +3508,8 @@ export interface components {
          * @description A line of money. A credit names the one payment that it gives back.
          */
         MoneyLine: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3445,6 +3541,8 @@ export interface components {
          *     behind the bell's mouth and moves with it.
          */
         Mount: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3748,6 +3846,24 @@ export interface components {
             default: string;
         };
         /**
+         * Other
+         * @description What somebody else, another paper or another reading says of a figure, a date or words of a
+         *     row. Both count until one of them is settled.
+         */
+        Other: {
+            /** Field */
+            field: string;
+            /** Typed */
+            typed: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Settled
+             * @description Why it does not hold; empty while nobody has said.
+             * @default
+             */
+            settled: string;
+        };
+        /**
          * Override
          * @description A limit of the rules table changed for this build, with the reason.
          */
@@ -3763,6 +3879,8 @@ export interface components {
          *     build's; every other one lies on the shelf with its own.
          */
         PartCard: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -3957,6 +4075,8 @@ export interface components {
          *     by the mark that it is.
          */
         PosePoint: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -4021,6 +4141,8 @@ export interface components {
          * @description Something that is there for now, and the gate that it blocks.
          */
         Provisional: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -4083,6 +4205,8 @@ export interface components {
          *     engine.
          */
         Pulley: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -4688,32 +4812,35 @@ export interface components {
         };
         /**
          * Settle
-         * @description An input worth measuring next.
+         * @description Which of two statements of one thing holds, and why. The other is kept with the reason.
          */
-        Settle: {
-            /** Address */
-            address: string;
-            /** Name */
-            name: string;
-            station: components["schemas"]["Station"];
-            /** Question */
-            question: string;
-            /** Letter */
-            letter: string;
-            /** Kind */
-            kind: string;
-            /** Score */
-            score: number;
-            /** Findings */
-            findings: string[];
-            /** Tool */
-            tool: string;
-            /** Pm Wanted */
-            pm_wanted: number | null;
-            /** How */
-            how: string;
-            /** Reason */
-            reason: string;
+        "Settle-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "settle";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of?: number | null;
+            /** Row */
+            row: number;
+            /**
+             * Other
+             * @description Which of the others, from nought.
+             */
+            other: number;
+            /**
+             * Holds
+             * @description Whether it holds, in place of what the row says.
+             */
+            holds: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * Shape
@@ -4790,6 +4917,8 @@ export interface components {
          *     thickness, hole. One of the gearbox is told behind the bell's mouth and moves with it.
          */
         Solid: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -4976,6 +5105,8 @@ export interface components {
          *     number.
          */
         Step: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -5203,6 +5334,8 @@ export interface components {
          *     of or above the first (a plumb offset, a difference of level).
          */
         Tape: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -5271,7 +5404,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["FitPart-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
+            acts: (components["schemas"]["Read-Input"] | components["schemas"]["Plan-Input"] | components["schemas"]["Cell-Input"] | components["schemas"]["Beside-Input"] | components["schemas"]["Settle-Input"] | components["schemas"]["Put-Input"] | components["schemas"]["Add-Input"] | components["schemas"]["AddRows-Input"] | components["schemas"]["Remove-Input"] | components["schemas"]["Copy-Input"] | components["schemas"]["Move-Input"] | components["schemas"]["Renumber-Input"] | components["schemas"]["Close-Input"] | components["schemas"]["FitPart-Input"] | components["schemas"]["Happen-Input"] | components["schemas"]["Raw-Input"])[];
         };
         /** TrialState[FindingLine] */
         TrialState_FindingLine_: {
@@ -5310,7 +5443,7 @@ export interface components {
              * Next
              * @description None where it stands.
              */
-            next: components["schemas"]["Settle"][] | null;
+            next: components["schemas"]["pindo__core__judging__ways__Settle"][] | null;
             /** Tallies */
             tallies: {
                 [key: string]: components["schemas"]["Tally"];
@@ -5394,6 +5527,8 @@ export interface components {
          *     row with more facts holds over the one with fewer.
          */
         Variant: {
+            /** Others */
+            others: components["schemas"]["Other"][];
             /** N */
             n: number;
             /**
@@ -5472,6 +5607,38 @@ export interface components {
             high: number;
         };
         /**
+         * Settle
+         * @description Which of two statements of one thing holds, and why. The other is kept with the reason.
+         */
+        "pindo__core__acts__Settle-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "settle";
+            /** List */
+            list: string;
+            /**
+             * Of
+             * @description Number of the row that a part belongs to.
+             */
+            of: number | null;
+            /** Row */
+            row: number;
+            /**
+             * Other
+             * @description Which of the others, from nought.
+             */
+            other: number;
+            /**
+             * Holds
+             * @description Whether it holds, in place of what the row says.
+             */
+            holds: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * Against
          * @description A finding that does not go with the candidate in place.
          */
@@ -5503,6 +5670,35 @@ export interface components {
              * @default
              */
             row: string;
+        };
+        /**
+         * Settle
+         * @description An input worth measuring next.
+         */
+        pindo__core__judging__ways__Settle: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            station: components["schemas"]["Station"];
+            /** Question */
+            question: string;
+            /** Letter */
+            letter: string;
+            /** Kind */
+            kind: string;
+            /** Score */
+            score: number;
+            /** Findings */
+            findings: string[];
+            /** Tool */
+            tool: string;
+            /** Pm Wanted */
+            pm_wanted: number | null;
+            /** How */
+            how: string;
+            /** Reason */
+            reason: string;
         };
     };
     responses: never;

@@ -158,6 +158,35 @@ class Tables(BrowserCase):
         self.assertEqual(mounts[-1]["evidence"]["source"], "measured elsewhere")
         self.assertEqual(mounts[-1]["left"], mounts[before - 1]["left"])
 
+    def test_marked_rows_are_done_with_at_once_and_a_cell_said_twice_is_settled(self):
+        page, id = self.demo_copy("seat")
+        page.goto(f"{self.base}/build/{id}/seat/mounts")
+        page.get_by_role("button", name="open mounts").click()
+        rows = self.document(id)["document"]["mounts"]
+        page.get_by_label(f"Mark Mount {rows[0]['n']}").click()
+        page.get_by_label(f"Mark Mount {rows[-1]['n']}").click(modifiers=["Shift"])
+        bar = page.get_by_label("Marked rows of Mounts", exact=True)
+        expect(bar).to_contain_text(f"{len(rows)} rows marked")
+        bar.get_by_role("button", name="copy to the other side").click()
+        expect(page.locator(".rowstable tbody tr")).to_have_count(2 * len(rows))
+        page.keyboard.press("Alt+u")
+        expect(page.locator(".rowstable tbody tr")).to_have_count(len(rows))
+        menu = page.get_by_label("Mount 1: copy, mirror or move it")
+        menu.select_option("otherwise")
+        others = page.get_by_label("What others say of Mount 1")
+        others.get_by_label("Said otherwise of").select_option("up")
+        others.get_by_label("it is", exact=True).fill("75")
+        others.get_by_role("button", name="Put beside").click()
+        said = page.locator('[data-finding="contradiction.mounts.1.up"]')
+        expect(said).to_contain_text("% apart")
+        self.verdict(page, "seat.share.1", "unmeasured")
+        others.get_by_label("why that one").fill("read at the rubber")
+        others.get_by_role("button", name="75 holds").click()
+        expect(said).to_have_count(0)
+        expect(page.locator("#mounts-1-up")).to_have_value("75")
+        (kept,) = self.document(id)["document"]["mounts"][0]["others"]
+        self.assertEqual((kept["typed"], kept["settled"]), (rows[0]["up"], "read at the rubber"))
+
     def test_a_gauge_that_types_while_no_field_is_in_hand_fills_the_tray(self):
         page, _ = ARunOfReadings.blank(self, "stack")
         page.evaluate("localStorage.setItem('pindo.settings', JSON.stringify({bareKeys: true}))")

@@ -13,16 +13,19 @@ interface Props {
   /** Whether the row has figures that have the other sign on the other side. */
   mirrors: boolean
   act: (act: Act, words: string) => void
+  /** Opens what others say of the row; left out where it can have none. */
+  otherwise?: () => void
 }
 
 /** What can be done with a row beside its cells; a copy is a guess until somebody reads it. */
-export function RowMenu({ list, of, row, called, first, last, copies, mirrors, act }: Props) {
+export function RowMenu({ list, of, row, called, first, last, copies, mirrors, act, otherwise }: Props) {
   const at = { list, of, row }
   const acts: Record<string, () => void> = {
     copy: () => act({ do: 'copy', ...at, mirror: false }, `${called} copied`),
     mirror: () => act({ do: 'copy', ...at, mirror: true }, `${called} mirrored`),
     up: () => act({ do: 'move', ...at, by: -1 }, `${called} moved up`),
     down: () => act({ do: 'move', ...at, by: 1 }, `${called} moved down`),
+    otherwise: () => otherwise?.(),
   }
   return (
     <select className="rowmenu" aria-label={`${called}: copy, mirror or move it`} value="" onChange={(e) => acts[e.target.value]?.()}>
@@ -31,6 +34,7 @@ export function RowMenu({ list, of, row, called, first, last, copies, mirrors, a
       {mirrors && copies && <option value="mirror">copy it to the other side</option>}
       {!first && <option value="up">move it up</option>}
       {!last && <option value="down">move it down</option>}
+      {otherwise && <option value="otherwise">said otherwise …</option>}
     </select>
   )
 }

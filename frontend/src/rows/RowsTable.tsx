@@ -10,6 +10,9 @@ import { useBuild } from '../shell/buildContext'
 import { light } from '../shell/looked'
 import Cell from './Cell'
 import { checkNumber, type TableColumn } from './cells'
+import { inOrder, toggled } from './marked'
+import { MarkedBar } from './MarkedBar'
+import { Others } from './Others'
 import { ForAll, RowMenu } from './RowMenu'
 import type { AnyRow } from './rows'
 import { useTableHands } from './useTableHands'
@@ -59,11 +62,17 @@ export default function RowsTable({ list, of, address, title, columns, rows, cal
   const desk = useDesk()
   const [wrong, tell] = useState<string | null>(null)
   const [opened, open] = useState(0)
+  const [doubled, double] = useState(0)
+  const [marks, mark] = useState<{ of: ReadonlySet<number>; last: number | null }>({ of: new Set(), last: null })
+  // A row that somebody else took out is not marked any more.
+  const marked = new Set(inOrder(rows, marks.of).map((r) => r.n))
   const hands = useTableHands({ list, of, title, columns, rows, fresh, pastedAs, called, tell })
   const idOf = (row: AnyRow) => address(row.n).replaceAll('.', '-')
   const unitIn = (c: ColumnRow) => unitOf(c.kind, 'mm') && (c.kind === 'length' ? unit : unitOf(c.kind, 'mm'))
   const headed = (c: ColumnRow) => `${c.label}${unitIn(c) ? `, ${unitIn(c)}` : ''}`
-  const act = (one: Act, words: string) => void change([one], words).then(tell)
+  const changed = (acts: Act[], words: string) => void change(acts, words).then(tell)
+  const act = (one: Act, words: string) => changed([one], words)
+  const spoken = (row: AnyRow) => (row.others ?? []).filter((o) => o.settled === '').length
   const forAll = (c: ColumnRow) => (value: string) => void change(rows.map((r): Act => ({ do: 'put', list, of, row: r.n, field: c.field, value: value as never })), `${title}: ${c.label} of all: ${value}`).then(tell)
   const remove = (row: AnyRow) => desk.choose({ field: idOf(row), words: `${called(row)} removed`, text: 'removed', acts: [{ do: 'remove', list, of, row: row.n }] })
   const wide = 2 + columns.length + heads.length
@@ -97,6 +106,9 @@ export default function RowsTable({ list, of, address, title, columns, rows, cal
                 <Fragment key={row.n}>
                   <tr data-row={row.n} className={row.evidence?.lapsed ? 'lapsed' : ''} onPointerEnter={() => light(address(row.n))} onPointerLeave={() => light('')}>
                     <th scope="row" className="mono">
+                      {rows.length > 1 && (
+                        <input type="checkbox" className="rowmark" aria-label={`Mark ${called(row)}`} checked={marked.has(row.n)} onChange={() => undefined} onClick={(e) => mark({ of: toggled(rows, marked, row.n, e.shiftKey ? marks.last : null), last: row.n })} />
+                      )}
                       {letter}
                       <WordsField id={`${idOf(row)}-n`} words={`${called(row)}, number`} className="textcell whole" shown={String(row.n)} check={checkNumber} acts={(text) => [{ do: 'renumber', list, row: row.n, to: Number(text) }]} />
                       {letter && row.name && <span className="soft nickname"> {row.name}</span>}
@@ -113,12 +125,26 @@ export default function RowsTable({ list, of, address, title, columns, rows, cal
                           {opened === row.n ? 'less' : 'more'}
                         </button>
                       )}
-                      <RowMenu list={list} of={of} row={row.n} called={called(row)} first={i === 0} last={i === rows.length - 1} copies={copies} mirrors={columns.some((c) => c.mirrors)} act={act} />
+                      <RowMenu list={list} of={of} row={row.n} called={called(row)} first={i === 0} last={i === rows.length - 1} copies={copies} mirrors={columns.some((c) => c.mirrors)} act={act} otherwise={row.others && (() => double(doubled === row.n ? 0 : row.n))} />
+                      {spoken(row) > 0 && doubled !== row.n && (
+                        <button type="button" className="quiet tight" onClick={() => double(row.n)}>
+                          said twice<span className="visually-hidden">: {called(row)}</span>
+                        </button>
+                      )}
                       <button type="button" className="quiet" onClick={once(() => remove(row))}>
                         remove<span className="visually-hidden"> {called(row)}</span>
                       </button>
                     </td>
                   </tr>
+                  {doubled === row.n && (
+                    <tr>
+                      <td colSpan={wide}>
+                        <div className="rowmore">
+                          <Others list={list} of={of} row={row} columns={columns} called={called(row)} act={act} />
+                        </div>
+                      </td>
+                    </tr>
+                  )}
                   {more && opened === row.n && (
                     <tr>
                       <td colSpan={wide}>
@@ -137,6 +163,7 @@ export default function RowsTable({ list, of, address, title, columns, rows, cal
           {wrong}
         </p>
       )}
+      {marked.size > 0 && <MarkedBar place={of === undefined ? { list } : { list, of }} title={title} rows={rows} marked={marked} columns={columns} copies={copies} change={changed} clear={() => mark({ of: new Set(), last: null })} />}
       <div className="actions">
         <Button variant="outlined" onClick={once(() => void hands.add())}>
           {adds}

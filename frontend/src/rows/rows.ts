@@ -4,6 +4,7 @@ export interface Evidence {
   readonly source: string
   readonly tool: string | null
   readonly pm: string | null
+  readonly who?: string
   readonly lapsed: { readonly event: string } | null
 }
 export interface AnyRow {
@@ -11,6 +12,7 @@ export interface AnyRow {
   readonly name: string
   readonly evidence?: Evidence
   readonly said?: Readonly<Record<string, Evidence>>
+  readonly others?: readonly { readonly field: string; readonly typed: string; readonly evidence: Evidence; readonly settled: string }[]
   readonly [field: string]: unknown
 }
 

@@ -70,6 +70,34 @@ class Cell(Model):
     tool: Tool | None = None
 
 
+class Beside(Model):
+    """What somebody else, another paper or another reading says of a figure, a date or words of a
+    row. It stands beside what the row says until one of them is settled.
+    """
+
+    do: Literal["beside"] = "beside"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    field: Key
+    typed: Annotated[Typed, Field(min_length=1)]
+    source: Source = Source.UNSAID
+    tool: Tool | None = None
+    who: Text = ""
+
+
+class Settle(Model):
+    """Which of two statements of one thing holds, and why. The other is kept with the reason."""
+
+    do: Literal["settle"] = "settle"
+    list: Annotated[str, Field(max_length=40)]
+    of: Of = None
+    row: int = Field(ge=0, le=9999)
+    other: int = Field(ge=0, le=19, description="Which of the others, from nought.")
+    holds: bool = Field(description="Whether it holds, in place of what the row says.")
+    why: Annotated[Text, Field(min_length=3)]
+
+
 class Put(Model):
     """A choice, a yes or words of a row: no figure."""
 
@@ -180,6 +208,8 @@ Act = Annotated[
     Read
     | Plan
     | Cell
+    | Beside
+    | Settle
     | Put
     | Add
     | AddRows

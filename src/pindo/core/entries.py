@@ -12,6 +12,7 @@ from typing import Any
 from pindo.core.acts import (
     Add,
     AddRows,
+    Beside,
     CannotEnter,
     Cell,
     Close,
@@ -26,30 +27,32 @@ from pindo.core.acts import (
     Read,
     Remove,
     Renumber,
+    Settle,
 )
 from pindo.core.document.build import Build
 from pindo.core.document.events import EVENTS
 from pindo.core.document.evidence import (
     TAKEN_WITH_A_TOOL,
-    TOOLS_OF_KIND,
     Source,
     State,
     Tool,
     as_said,
+    tool_for,
 )
-from pindo.core.document.faces import Hole, Land
-from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
+from pindo.core.document.faces import Hole
+from pindo.core.document.lists import COLUMNS, LISTS
 from pindo.core.document.patch import put
-from pindo.core.document.rows import MeasuredRow, Part, Row
+from pindo.core.document.rows import MeasuredRow, Part
 from pindo.core.document.sizes import Dimension, Statement
 from pindo.core.document.typed import Evidence, Model
 from pindo.core.fitting import fitted, sizes_at
 from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
 from pindo.core.inputs.lapse import event_patch
 from pindo.core.inputs.quantity import parse
-from pindo.core.places import face_of, list_at, row_at
+from pindo.core.places import face_of, kind_of, list_at, row_at
 from pindo.core.renumbering import renumbered
 from pindo.core.row_acts import copied, moved
+from pindo.core.said_again import beside, settled
 
 MOST_SUPERSEDED = 20
 READ_AGAIN = "read again"
@@ -82,13 +85,6 @@ def source_of_entry(
     return Source.CHOSEN if definition.decided and tool is None else Source.MEASURED
 
 
-def _fits(tool: Tool | None, kind: str) -> Tool | None:
-    """The tool of the run, where it can read such a size at all."""
-    return (
-        tool if tool in TOOLS_OF_KIND.get(kind, (Tool.SCALE,) if kind == "mass" else ()) else None
-    )
-
-
 def _read(build: Build, act: Read, at: str) -> Patch:
     """A new statement; readings of this line that were taken here before lapse as read again,
     papers and plans stay beside it.
@@ -97,7 +93,7 @@ def _read(build: Build, act: Read, at: str) -> Patch:
     entry = parse(act.typed, definition.kind, act.unit, definition.zero)
     path, dims = sizes_at(build, act.part, act.key)
     dimension = dims.get(act.key) or Dimension()
-    tool = _fits(act.tool, definition.kind)
+    tool = tool_for(act.tool, definition.kind)
     source = source_of_entry(definition, act.source, tool, entry.value is None, entry.about)
     superseded = (
         {Source.MEASURED}
@@ -193,27 +189,12 @@ def _belongs(declared: Evidence, reading: Evidence, tool_named: bool) -> bool:
     )
 
 
-def _one(name: str) -> str:
-    return PART_LISTS[name].one if name in PART_LISTS else LISTS[name].one
-
-
-def _kind_of(name: str, row: Row | Part | Hole | Land, field: str) -> str:
-    if name in COLUMNS:
-        column = next((c for c in figures(name) if c.field == field), None)
-        if column is None:
-            raise CannotEnter(f"{_one(name)} has no figure {field}.")
-        return column.kind
-    if not hasattr(row, field):
-        raise CannotEnter(f"There is no figure {field} here.")
-    return "thread" if field == "d" and isinstance(row, Hole) and row.role == "bolt" else "length"
-
-
 def _cell(build: Build, act: Cell, at: str) -> Patch:
     """A figure of a row. An empty cell falls under what the row declares; a figure typed over
     another is a reading of its own, and one that was not read here says where it is from.
     """
     path, row = row_at(build, act.list, act.row, act.of)
-    kind = _kind_of(act.list, row, act.field)
+    kind = kind_of(act.list, row, act.field)
     before = getattr(row, act.field, None) or ""
     unit = None if act.list in COLUMNS else face_of(build, act.list)[0].unit
     if act.typed:
@@ -231,7 +212,7 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
         if isinstance(row, MeasuredRow)
         else row.evidence or face_of(build, act.list)[0].evidence
     )
-    tool = _fits(act.tool, "length" if kind == "thread" else kind)
+    tool = tool_for(act.tool, "length" if kind == "thread" else kind)
     reading = _evidence_now(build, tool)
     own = act.field in row.said
     if not act.typed or kind == "thread":
@@ -306,6 +287,8 @@ _ACTS: Mapping[type[Model], Callable[[Build, Any, str], Patch]] = {
     Read: _read,
     Plan: _plan,
     Cell: _cell,
+    Beside: beside,
+    Settle: settled,
     Put: _put,
     Add: _add,
     AddRows: _add_rows,

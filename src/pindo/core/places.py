@@ -9,7 +9,7 @@ from pindo.core.acts import (
 )
 from pindo.core.document.build import Build
 from pindo.core.document.faces import Face, Hole, Land
-from pindo.core.document.lists import LISTS, PART_LISTS
+from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
 from pindo.core.document.rows import Part, Row
 
 FACES = {
@@ -69,3 +69,19 @@ def row_at(
     path, rows = list_at(build, name, of)
     place = _place(name, rows, number)
     return f"{path}/{place}", rows[place]
+
+
+def _one(name: str) -> str:
+    return PART_LISTS[name].one if name in PART_LISTS else LISTS[name].one
+
+
+def kind_of(name: str, row: Row | Part | Hole | Land, field: str) -> str:
+    """Kind of number of a figure of a row. Raises CannotEnter where it has none of that name."""
+    if name in COLUMNS:
+        column = next((c for c in figures(name) if c.field == field), None)
+        if column is None:
+            raise CannotEnter(f"{_one(name)} has no figure {field}.")
+        return column.kind
+    if not hasattr(row, field):
+        raise CannotEnter(f"There is no figure {field} here.")
+    return "thread" if field == "d" and isinstance(row, Hole) and row.role == "bolt" else "length"

@@ -232,3 +232,9 @@ def refused_state(state: State, accepts: Mapping[str, frozenset[str]]) -> str | 
             )
             return f"taken {words}, needed {wanted}"
     return None
+
+
+def tool_for(tool: Tool | None, kind: str) -> Tool | None:
+    """The tool of the run, where it can read such a size at all."""
+    known = TOOLS_OF_KIND.get(kind, (Tool.SCALE,) if kind == "mass" else ())
+    return tool if tool in known else None

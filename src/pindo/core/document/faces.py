@@ -7,13 +7,13 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pindo.core.document.rows import Part, Row
-from pindo.core.document.typed import Evidence, Key, Model, Text, Typed
+from pindo.core.document.typed import Doubled, Evidence, Key, Model, Text, Typed
 
 MAX_HOLES = 200
 Backing = Literal["metal", "air", "oil", "water", "unknown"]
 
 
-class Hole(Model):
+class Hole(Doubled):
     """One hole of a casting, numbered; lengths as typed in the face's unit.
 
     ``fastening`` says what the plate has at this place: for a hole of the engine a screw through

@@ -309,3 +309,9 @@ NOT_FIGURES = frozenset({"text", "choice", "yes", "whole", "numbers", "words"})
 def figures(key: str) -> tuple[ColumnOf, ...]:
     """The columns of a list that hold figures."""
     return tuple(c for c in COLUMNS[key] if c.kind not in NOT_FIGURES)
+
+
+def kind_of_words(key: str, field: str) -> str:
+    """Kind of a column that holds no figure: text, choice, yes; empty for a figure."""
+    columns = COLUMNS.get(key, ())
+    return next((c.kind for c in columns if c.field == field and c.kind in NOT_FIGURES), "")

@@ -14,7 +14,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from pindo.core.document.evidence import Source
-from pindo.core.document.typed import Evidence, Key, Lapse, Model, Text, Typed
+from pindo.core.document.typed import Doubled, Evidence, Key, Lapse, Text, Typed
 
 
 @dataclass(frozen=True)
@@ -48,7 +48,7 @@ def figure(
     )
 
 
-class Row(Model):
+class Row(Doubled):
     """A numbered row."""
 
     n: int = Field(ge=1, le=9999)
@@ -56,7 +56,7 @@ class Row(Model):
     note: Annotated[Text, Column("note")] = ""
 
 
-class Part(Model):
+class Part(Doubled):
     """A numbered part of a row: a gap of a fit, a point of a hose. Its figures fall under the row's
     evidence.
     """

@@ -36,3 +36,20 @@ class Evidence(Model):
     who: Text = ""
     state: State = Field(default_factory=State)
     lapsed: Lapse | None = None
+
+
+class Other(Model):
+    """What somebody else, another paper or another reading says of a figure, a date or words of a
+    row. Both count until one of them is settled.
+    """
+
+    field: Key
+    typed: Annotated[Typed, StringConstraints(min_length=1)]
+    evidence: Evidence = Field(default_factory=Evidence)
+    settled: Text = Field("", description="Why it does not hold; empty while nobody has said.")
+
+
+class Doubled(Model):
+    """Something numbered of which figures, dates and words may be said more than once."""
+
+    others: list[Other] = Field(default_factory=list, max_length=20)

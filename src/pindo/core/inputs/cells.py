@@ -1,12 +1,14 @@
 """Inputs of the build's lists: every figure of their rows and of the rows' parts."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
+from functools import partial
 
 from pindo.core.document.evidence import Source, State, as_said, default_pm
 from pindo.core.document.lists import LISTS, PART_LISTS, PARTS, ColumnOf, PartList, figures
 from pindo.core.document.rows import BoltedJoint, MeasuredRow, Part, Row
-from pindo.core.document.typed import Evidence
+from pindo.core.document.typed import Evidence, Other
+from pindo.core.inputs.beside import with_others
 from pindo.core.inputs.faces import THREAD_SIZES
 from pindo.core.inputs.quantities import Resolved, Status
 from pindo.core.inputs.quantity import parse
@@ -23,19 +25,26 @@ def resolve_rows(key: str, rows: Sequence[Row]) -> Iterator[Resolved]:
         label = f"{LISTS[key].one} {row.n}" + (f" {row.name}" if row.name else "")
         for column in figures(key):
             typed = getattr(row, column.field)
-            if typed or column.needed:
-                evidence = evidence_of(key, row, column)
-                yield _resolve_cell(
-                    f"{key}.{row.n}.{column.field}",
-                    f"{label}, {column.label}",
-                    column.kind,
+            if typed or column.needed or any(o.field == column.field for o in row.others):
+                read = partial(
+                    _resolve_cell, f"{key}.{row.n}.{column.field}", f"{label}, {column.label}"
+                )
+                yield with_others(
+                    read(column.kind, typed, evidence_of(key, row, column)),
                     typed,
-                    evidence,
+                    column.field,
+                    row,
+                    partial(_resolve_other, read, column.kind),
+                    in_place=bool(LISTS[key].reading),
                 )
         if key == "joints":
             yield from _named_pitch(row, label)
         for parts in PARTS[key]:
             yield from _resolve_parts(key, parts, row, label)
+
+
+def _resolve_other(read: Callable[..., Resolved], kind: str, other: Other) -> Resolved:
+    return read(kind, other.typed, other.evidence)
 
 
 def part_address(key: str, row: Row, part: Part, field: str) -> str:
@@ -60,14 +69,20 @@ def _resolve_parts(key: str, parts: PartList, row: Row, label: str) -> Iterator[
         said = evidence.model_copy(update={"lapsed": part.lapsed}) if part.lapsed else evidence
         for column in figures(parts.key):
             typed = getattr(part, column.field)
-            if typed or column.needed:
-                yield _resolve_cell(
+            if typed or column.needed or any(o.field == column.field for o in part.others):
+                read = partial(
+                    _resolve_cell,
                     part_address(parts.key, row, part, column.field),
                     f"{parts.label(part, label)}, {column.label}",
-                    column.kind,
+                    stands_in=getattr(part, parts.reading_in) if parts.reading_in else "",
+                )
+                yield with_others(
+                    read(column.kind, typed, said),
                     typed,
-                    said,
-                    getattr(part, parts.reading_in) if parts.reading_in else "",
+                    column.field,
+                    part,
+                    partial(_resolve_other, read, column.kind),
+                    in_place=bool(parts.reading_in),
                 )
 
 

@@ -2,11 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import partial
 from types import MappingProxyType
 
 from pindo.core.document.evidence import default_pm
-from pindo.core.document.faces import Face
+from pindo.core.document.faces import Face, Hole
 from pindo.core.document.typed import Evidence
+from pindo.core.inputs.beside import with_others
 from pindo.core.inputs.quantities import Resolved, Status
 from pindo.core.inputs.quantity import parse
 from pindo.core.inputs.quantity_reader import EntryError
@@ -50,34 +52,17 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
         mirrored: bool,
         evidence: Evidence,
         size: bool,
+        spoken: tuple[str, Hole] | None = None,
     ) -> None:
-        blank = Resolved(
-            address=address,
-            name=name,
-            kind=kind,
-            source=evidence.source,
-            tool=evidence.tool,
-            state=evidence.state,
-        )
-        if not typed:
-            found[address] = blank
-        elif evidence.lapsed:
-            found[address] = replace(blank, status=Status.LAPSED, detail=evidence.lapsed.event)
-        else:
-            read = _face_figure(blank, typed, face, mirrored, evidence)
-            # Nought or less is no size: the hole stays, and what stands there is asked about.
-            nought = size and read.value is not None and read.value <= 0.0
-            found[address] = (
-                replace(
-                    read,
-                    value=None,
-                    asked=read.value,
-                    status=Status.QUESTION,
-                    detail="a size above nought is wanted",
-                )
-                if nought
-                else read
+        blank = Resolved(address=address, name=name, kind=kind)
+        read = partial(_resolve_figure, blank, face, mirrored, size)
+        own = read(typed, evidence)
+        if spoken is not None:
+            field, hole = spoken
+            own = with_others(
+                own, typed, field, hole, lambda o: read(o.typed, o.evidence), face.unit
             )
+        found[address] = own
 
     def counted(address: str, name: str, value: float | None, evidence: Evidence) -> None:
         status = Status.MISSING if value is None else Status.STANDING
@@ -97,7 +82,8 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
             typed = getattr(hole, field_name) or (
                 face.flange if field_name == "flange" and hole.role == "bolt" else None
             )
-            if typed or field_name in ("u", "v", "d"):
+            doubled = any(o.field == field_name for o in hole.others)
+            if typed or doubled or field_name in ("u", "v", "d"):
                 kind = "thread" if field_name == "d" and hole.role == "bolt" else "length"
                 add(
                     f"{side}.{hole.n}.{field_name}",
@@ -107,6 +93,7 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
                     field_name == "u",
                     hole.said.get(field_name, of_hole),
                     field_name in _ABOVE_NOUGHT,
+                    (field_name, hole),
                 )
         thread = found[f"{side}.{hole.n}.d"]
         if thread.kind == "thread" and thread.value is not None and not hole.pitch:
@@ -158,6 +145,29 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
 
 
 _ABOVE_NOUGHT = frozenset({"d", "pitch", "land", "plate_hole", "flange"})
+
+
+def _resolve_figure(
+    blank: Resolved, face: Face, mirrored: bool, size: bool, typed: str | None, evidence: Evidence
+) -> Resolved:
+    """One figure of a face as it stands. Nought or less is no size: the hole stays, and what
+    stands there is asked about.
+    """
+    said = replace(blank, source=evidence.source, tool=evidence.tool, state=evidence.state)
+    if not typed:
+        return said
+    if evidence.lapsed:
+        return replace(said, status=Status.LAPSED, detail=evidence.lapsed.event)
+    read = _face_figure(said, typed, face, mirrored, evidence)
+    if not size or read.value is None or read.value > 0.0:
+        return read
+    return replace(
+        read,
+        value=None,
+        asked=read.value,
+        status=Status.QUESTION,
+        detail="a size above nought is wanted",
+    )
 
 
 def _face_figure(

@@ -12,6 +12,7 @@ from pindo.core.document.evidence import TAKEN_WITH_A_TOOL
 from pindo.core.document.lists import LISTS, PARTS, figures
 from pindo.core.document.patch import put
 from pindo.core.document.rows import MeasuredRow
+from pindo.core.document.typed import Doubled, Evidence
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.statements import resolve_dimension
 
@@ -57,16 +58,46 @@ def _dimensions(
                 yield _Spoiled(told, (put(f"/dims/{key}/statements/{i}/lapsed", lapsed),))
 
 
+def _others(at: str, of: Doubled) -> Iterator[tuple[str, Evidence]]:
+    """What others say of the figures of something, with its path."""
+    for i, other in enumerate(of.others):
+        yield f"{at}/others/{i}/evidence", other.evidence
+
+
+def _evidences(at: str, row: MeasuredRow) -> Iterator[tuple[str, Evidence]]:
+    """Everything that stands behind a row's figures, with its path: its own, that of single
+    figures, that of what others say.
+    """
+    yield f"{at}/evidence", row.evidence
+    for field, said in row.said.items():
+        yield f"{at}/said/{field}", said
+    yield from _others(at, row)
+
+
+def _lapse(
+    found: Iterator[tuple[str, Evidence]], lapsed: dict[str, Any]
+) -> tuple[dict[str, Any], ...]:
+    """Operations that mark what was taken with a tool and stands."""
+    return tuple(
+        put(f"{path}/lapsed", lapsed)
+        for path, said in found
+        if said.source in TAKEN_WITH_A_TOOL and said.lapsed is None
+    )
+
+
 def _rows(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Iterator[_Spoiled]:
     """Rows and parts of rows that were taken with a tool, by which reading they are."""
     for key, of in LISTS.items():
         for i, row in enumerate(getattr(build, key)):
-            if not isinstance(row, MeasuredRow) or row.evidence.source not in TAKEN_WITH_A_TOOL:
+            if not isinstance(row, MeasuredRow):
                 continue
             label = f"{of.one} {row.n} {row.name}".strip()
-            if of.reading in spoils and row.evidence.lapsed is None:
+            gone = _lapse(_evidences(f"/{key}/{i}", row), lapsed) if of.reading in spoils else ()
+            if gone:
                 told = Lapsing(address=f"{key}.{row.n}", name=label, statement="", shown="")
-                yield _Spoiled(told, (put(f"/{key}/{i}/evidence/lapsed", lapsed),))
+                yield _Spoiled(told, gone)
+            if row.evidence.source not in TAKEN_WITH_A_TOOL:
+                continue
             for parts in PARTS[key]:
                 for j, part in enumerate(getattr(row, parts.field)):
                     typed = [v for c in figures(parts.key) if (v := getattr(part, c.field))]
@@ -78,8 +109,9 @@ def _rows(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Itera
                             statement="",
                             shown=typed[0],
                         )
-                        at = f"/{key}/{i}/{parts.field}/{j}/lapsed"
-                        yield _Spoiled(told, (put(at, lapsed),))
+                        at = f"/{key}/{i}/{parts.field}/{j}"
+                        more = _lapse(_others(at, part), lapsed)
+                        yield _Spoiled(told, (put(f"{at}/lapsed", lapsed), *more))
 
 
 def _joints(build: Build, spoils: frozenset[str], which: str) -> Iterator[_Spoiled]:

@@ -21,7 +21,7 @@ from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
 from pindo.core.inputs.quantities import Resolved, Status
 from pindo.core.inputs.quantity import parse, typed_resolution
 from pindo.core.inputs.quantity_reader import EntryError
-from pindo.core.inputs.units import KINDS
+from pindo.core.inputs.units import KINDS, write
 
 
 @lru_cache(maxsize=64)
@@ -91,7 +91,7 @@ def _read(statement: Statement, definition: DimensionDef) -> _Said | str:
     return _Said(statement, mean, pm, digit if given is None else given, scatter)
 
 
-def _apart(a: State, b: State) -> bool:
+def apart(a: State, b: State) -> bool:
     """Whether two states say something different of one thing; what is not said is the same."""
     return any(
         getattr(a, field) is not None
@@ -99,6 +99,13 @@ def _apart(a: State, b: State) -> bool:
         and getattr(a, field) != getattr(b, field)
         for field in State.model_fields
     )
+
+
+def difference(a: float, b: float, kind: str) -> str:
+    """How far two figures of a kind are apart, in its unit, and in per cent of the larger."""
+    most = max(abs(a), abs(b))
+    share = f", {100.0 * abs(a - b) / most:.2g} %" if most > 0.0 else ""
+    return f"{write(abs(a - b), kind)}{share}"
 
 
 def contradict(a: _Said, b: _Said, in_place: bool = False) -> bool:
@@ -113,7 +120,7 @@ def contradict(a: _Said, b: _Said, in_place: bool = False) -> bool:
     """
     if any(s.statement.source in CLAIMS_NOTHING for s in (a, b)):
         return False
-    if in_place and _apart(a.statement.state, b.statement.state):
+    if in_place and apart(a.statement.state, b.statement.state):
         return False
     tool = any(s.statement.source in TAKEN_WITH_A_TOOL for s in (a, b))
     reach = (a.pm + b.pm) if tool else (a.half_width + b.half_width)
@@ -131,6 +138,12 @@ def _standing(
             if contradict(a, b, in_place):
                 return best, (a.statement.id, b.statement.id)
     return best, None
+
+
+def _told(said: list[_Said], conflict: tuple[str, str], kind: str) -> str:
+    """What two statements that cannot both hold differ by."""
+    a, b = (next(s.value for s in said if s.statement.id == id) for id in conflict)
+    return f"two statements cannot both hold: {difference(a, b, kind)} apart"
 
 
 def resolve_dimension(key: str, dimension: Dimension | None) -> Resolved:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from datetime import date
 
 from pindo.core.document.parts import Kit, KitLine
+from pindo.core.inputs.beside import soonest
 from pindo.core.inputs.cells import part_address
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
@@ -137,7 +138,8 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
     """The last day for return, as long as something of the kit is open."""
     for kit in inputs.build.kits:
         row, name = f"kits.{kit.n}", kit.name or f"Kit {kit.n}"
-        left = days_left(kit.return_by, seen.today)
+        until = soonest(kit, "return_by")
+        left = days_left(until, seen.today)
         count = sum(f.row == row for f in seen.findings)
         if left is None or not count:
             continue
@@ -150,9 +152,9 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
             KEY,
             f"{name}, last day for return",
             Verdict.FOULS if left < 0 else verdict,
-            f"{name} could go back until {kit.return_by}: that is over, and {things}"
+            f"{name} could go back until {until}: that is over, and {things}"
             if left < 0
-            else f"{name} may go back until {kit.return_by}, {left} days from now; {things}",
+            else f"{name} may go back until {until}, {left} days from now; {things}",
             why="Returns lapse: count and measure before the day.",
             row=row,
         )

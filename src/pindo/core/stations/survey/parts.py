@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from pindo.core.document.parts import PartCard
+from pindo.core.inputs.beside import soonest
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.versions import ruled_out
@@ -94,18 +95,19 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
     """Dates of parts: what is due, and what is over."""
     for card in applying(inputs):
         for due in card.due:
-            left = days_left(due.on, seen.today)
+            on = soonest(due, "on")
+            left = days_left(on, seen.today)
             if due.done or not due.what:
                 continue
             if left is None:
-                if not due.on:
+                if not on:
                     told, verdict = "on a day that is not said", Verdict.UNMEASURED
                 else:
                     continue
             elif left < 0:
-                told, verdict = f"on {due.on}: that was {-left} days ago", Verdict.FOULS
+                told, verdict = f"on {on}: that was {-left} days ago", Verdict.FOULS
             elif left <= inputs.rules[SOON]:
-                told, verdict = f"on {due.on}, {left} days from now", Verdict.TIGHT
+                told, verdict = f"on {on}, {left} days from now", Verdict.TIGHT
             else:
                 continue
             yield notice(

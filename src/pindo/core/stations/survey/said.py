@@ -5,6 +5,7 @@ them.
 from collections.abc import Iterator
 from dataclasses import replace
 
+from pindo.core.inputs.beside import spoken_twice, unlike
 from pindo.core.inputs.dimensions import DIMENSIONS, Station, letter_at
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Status
@@ -17,6 +18,11 @@ from pindo.core.judging.verdict import Finding, Missing, Verdict
 _WHY_ASKED = (
     "A slip of the point, the other unit or the neighbour's size reads like this. Type it again, or"
     " say that it is so; until then it counts for nothing."
+)
+
+_WHY_TWICE = (
+    "Two statements of one thing that cannot both be true: one of them is another part, another"
+    " state or a slip. Choose one with its source, or measure again."
 )
 
 
@@ -36,9 +42,10 @@ def contradictions(inputs: Inputs) -> Iterator[Finding]:
             if found.value is not None
             else ""
         )
+        apart = found.detail.partition(": ")[2]
         text = (
             f"{definition.name} is said twice: {texts[0]} and {texts[1]} cannot both"
-            f" hold{meanwhile}"
+            f" hold, {apart}{meanwhile}"
         )
         yield replace(
             notice(
@@ -52,10 +59,7 @@ def contradictions(inputs: Inputs) -> Iterator[Finding]:
             ),
             station=definition.station,
             kind=definition.kind,
-            why=(
-                "Two statements of one size that cannot both be true: one of them is another part,"
-                " another state or a slip. Choose one with its source, or measure again."
-            ),
+            why=_WHY_TWICE,
             provisional=found.provisional,
             missing=(
                 Missing(
@@ -67,6 +71,39 @@ def contradictions(inputs: Inputs) -> Iterator[Finding]:
                 ),
             ),
         )
+
+
+def _of_rows(inputs: Inputs) -> Iterator[Finding]:
+    """One finding for each figure, date or word of a row, a part of a row or a hole of which two
+    statements cannot both hold.
+    """
+    for spoken in spoken_twice(inputs.build):
+        if spoken.is_figure:
+            q = inputs.quantities.get(spoken.address)
+            told = q.detail if q is not None and q.status == Status.CONTRADICTION else ""
+        else:
+            told = unlike(spoken.texts)
+        if not told:
+            continue
+        missing = Missing(
+            address=spoken.address,
+            name=spoken.name,
+            letter="",
+            status="contradiction",
+            detail=told,
+        )
+        found = notice(
+            f"contradiction.{spoken.address}",
+            "survey.said",
+            f"{spoken.name}, two statements",
+            Verdict.UNMEASURED,
+            f"{spoken.name} is said twice: {told}",
+            why=_WHY_TWICE,
+            condition="contradiction",
+            missing=(missing,),
+            inputs=(spoken.address,) if spoken.is_figure else (),
+        )
+        yield replace(found, station=spoken.station)
 
 
 def questions(inputs: Inputs) -> Iterator[Finding]:
@@ -155,6 +192,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     """All of it; a size's at the station of that size."""
     yield from set_aside(inputs)
     yield from contradictions(inputs)
+    yield from _of_rows(inputs)
     yield from questions(inputs)
 
 
