@@ -1372,6 +1372,55 @@ export interface components {
             state: "open" | "started" | "loose on purpose" | "snug" | "torqued" | "marked" | "due again";
         };
         /**
+         * Boss
+         * @description A threaded place of the chassis at a mark: what it offers, and what it holds.
+         */
+        Boss: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** Mark */
+            mark: number | null;
+            /** thread */
+            d: string | null;
+            /** full thread */
+            depth: string | null;
+            /** hole's depth */
+            hole: string | null;
+            /** metal behind the hole */
+            wall: string | null;
+            /**
+             * Material
+             * @default
+             * @enum {string}
+             */
+            material: "" | "steel" | "cast iron" | "aluminium";
+            /**
+             * Holds
+             * @default
+             */
+            holds: string;
+        };
+        /**
          * Build
          * @description Everything known about one build.
          */
@@ -1431,6 +1480,8 @@ export interface components {
             marks: components["schemas"]["Mark"][];
             /** Tape */
             tape: components["schemas"]["Tape"][];
+            /** Bosses */
+            bosses: components["schemas"]["Boss"][];
             /** Pose Points */
             pose_points: components["schemas"]["PosePoint"][];
             /** Mounts */
@@ -3595,6 +3646,8 @@ export interface components {
             travel: string | null;
             /** rated load */
             rating: string | null;
+            /** Mark */
+            mark: number | null;
         };
         /**
          * Move
@@ -4981,6 +5034,17 @@ export interface components {
             tilt: string | null;
             /** turn, rear end right */
             turn: string | null;
+            /**
+             * Marks
+             * @description Marks that give its place, by number.
+             */
+            marks: number[];
+            /**
+             * Marks Are
+             * @default middle
+             * @enum {string}
+             */
+            marks_are: "middle" | "corners" | "ends";
         };
         /**
          * Solid3D

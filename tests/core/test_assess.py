@@ -240,8 +240,8 @@ class Order(unittest.TestCase):
         own = sum(
             f.station == Station.SURVEY and f.verdict == Verdict.UNMEASURED for f in answer.findings
         )
-        # The bay, a claim that nobody checked, a fact that nobody knows.
-        self.assertEqual(own, 3)
+        # The bay, a boss, a claim that nobody checked, a fact that nobody knows.
+        self.assertEqual(own, 4)
         self.assertEqual(answer.tallies[Station.SURVEY].unmeasured, missing + own)
 
     def test_ids_are_unique(self):

@@ -166,6 +166,7 @@ class Contradiction(unittest.TestCase):
         self.assertIsNone(stands(dims, "plate_mm").value)
         said_twice = finding(build(dims), "contradiction.plate_mm")
         self.assertIn("18.0 (measured) and 19.2 (drawing) cannot both hold", said_twice.sentence.mm)
+        self.assertIn("hold, 1.20 mm, 6.2 % apart", said_twice.sentence.mm)
 
     def test_choosing_one_settles_it(self):
         rows = [

@@ -20,6 +20,8 @@ interface Props {
   dimension?: string
   /** Empty entries are taken over as nothing, where that means something. */
   mayClear?: boolean
+  /** What stands where nothing is typed: worked out from other readings. */
+  given?: string
   /** Its callout is pointed at. */
   lit?: boolean
   /** Where the hands go after an entry, forward or back; to the next unmeasured line when left out. */
@@ -55,7 +57,7 @@ function useEcho(text: string | null, kind: string, unit: string, dimension: str
  * The one field for numbers: fractions, either unit, a comma, arithmetic, ±, words; echoes what it understood.
  * Enter hands the text to the desk and moves on in the same moment; what the server refuses comes back into its field.
  */
-export function FigureField({ id, label, shown, kind, unit, className, acts, dimension = '', mayClear = false, lit = false, leave }: Props) {
+export function FigureField({ id, label, shown, kind, unit, className, acts, dimension = '', mayClear = false, given = '', lit = false, leave }: Props) {
   const desk = useDesk()
   const held = useHeld(id)
   // What is being typed lives on the desk, so that no reload takes it.
@@ -137,6 +139,7 @@ export function FigureField({ id, label, shown, kind, unit, className, acts, dim
         inputMode="decimal"
         spellCheck={false}
         value={text ?? stands}
+        placeholder={given}
         onChange={(e) => setText(e.target.value)}
         onFocus={(e) => {
           desk.go()

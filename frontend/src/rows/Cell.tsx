@@ -28,6 +28,7 @@ interface Props {
 /** One cell: a figure, a choice, a yes, whole numbers or words. */
 export default function Cell({ list, of, row, column, value, id, words, unit, source, record }: Props) {
   const desk = useDesk()
+  const { assessment } = useBuild()
   const put = (to: unknown): Act[] => [{ do: 'put', list, of, row, field: column.field, value: to as never }]
   const shown = value == null ? '' : String(value)
   if (column.kind === 'choice') return <ChoiceField id={id} words={words} shown={shown} choices={column.choices} record={record} acts={(to) => put(to === '' && column.nullable ? null : to)} />
@@ -38,7 +39,9 @@ export default function Cell({ list, of, row, column, value, id, words, unit, so
   if (column.kind === 'words') return <WatchesCell id={id} words={words} value={value} put={put} />
   if (column.kind === 'text') return <WordsField id={id} words={words} className="textcell" shown={shown} acts={put} />
   const acts = (typed: string): Act[] => [{ do: 'cell', list, of, row, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null }]
-  return <FigureField id={id} label={words} shown={shown} kind={column.kind} unit={unit} className={`cell ${sourceClass(source)} ${shown ? '' : column.needed ? 'none' : 'optional'}`} mayClear acts={acts} />
+  const worked = shown === '' && of === undefined ? assessment.quantities[`${list}.${row}.${column.field}`]?.value : undefined
+  const given = worked == null ? '' : `≈ ${worked.toFixed(1)}`
+  return <FigureField id={id} label={words} shown={shown} kind={column.kind} unit={unit} className={`cell ${sourceClass(source)} ${shown ? '' : column.needed ? 'none' : 'optional'}`} mayClear given={given} acts={acts} />
 }
 
 /** Questions by name, divided by semicolons. */

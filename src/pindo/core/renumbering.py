@@ -1,9 +1,40 @@
 """Another number for a row: everything that names it by its number follows."""
 
+from collections.abc import Iterator, Mapping
+from types import MappingProxyType
+from typing import Any
+
 from pindo.core.acts import CannotEnter, Patch, Renumber
 from pindo.core.document.build import Build
+from pindo.core.document.lists import LISTS, PART_LISTS
 from pindo.core.document.patch import put
 from pindo.core.places import list_at, row_at
+
+NAMED_IN: Mapping[str, tuple[tuple[str, str], ...]] = MappingProxyType(
+    {
+        "marks": (
+            ("tape", "a"),
+            ("tape", "b"),
+            ("pose_points", "mark"),
+            ("mounts", "mark"),
+            ("bosses", "mark"),
+            ("solids", "marks"),
+        ),
+        "steps": (
+            ("steps", "needs"),
+            ("steps", "hides"),
+            ("steps", "needs_hold"),
+            ("parts", "step"),
+            ("kits.pieces", "step"),
+        ),
+        "parts": (("money", "part"),),
+        "facts": (("variants.when", "fact"),),
+        "money": (("money", "credit_of"),),
+    }
+)
+"""Columns that name a row of a list by its number: one number, or several."""
+RULED: Mapping[str, str] = MappingProxyType({"steps": "step", "parts": "part"})
+"""What a rule of versions calls a row of a list that it speaks of by number."""
 
 
 def renumbered(build: Build, act: Renumber, at: str) -> Patch:
@@ -23,54 +54,27 @@ def renumbered(build: Build, act: Renumber, at: str) -> Patch:
     return [put(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
 
 
-def _followers(build: Build, name: str, old: int, new: int) -> Patch:
+def _rows(build: Build, key: str) -> Iterator[tuple[str, Any]]:
+    """Every row of a list, or of a list that rows of another have, with its path."""
+    if key in LISTS:
+        for i, row in enumerate(getattr(build, key)):
+            yield f"/{key}/{i}", row
+        return
+    parts = PART_LISTS[key]
+    for i, row in enumerate(getattr(build, parts.of)):
+        for j, part in enumerate(getattr(row, parts.field)):
+            yield f"/{parts.of}/{i}/{parts.field}/{j}", part
+
+
+def _followers(build: Build, name: str, old: int, new: int) -> Iterator[dict[str, Any]]:
     """What names a row by its number."""
-
-    def swapped(numbers: list[int]) -> list[int]:
-        return [new if n == old else n for n in numbers]
-
-    if name == "steps":
-        links = [
-            (i, f, getattr(s, f))
-            for i, s in enumerate(build.steps)
-            for f in ("needs", "hides", "needs_hold")
-        ]
-        patch = [put(f"/steps/{i}/{f}", swapped(v)) for i, f, v in links if old in v]
-        named = [(f"/parts/{i}/step", p.step) for i, p in enumerate(build.parts)] + [
-            (f"/kits/{i}/pieces/{j}/step", p.step)
-            for i, k in enumerate(build.kits)
-            for j, p in enumerate(k.pieces)
-        ]
-        return [
-            *patch,
-            *(put(path, new) for path, n in named if n == old),
-            *_rules_of(build, "step", old, new),
-        ]
-    if name == "parts":
-        return [
-            *(put(f"/money/{i}/part", new) for i, m in enumerate(build.money) if m.part == old),
-            *_rules_of(build, "part", old, new),
-        ]
-    if name == "facts":
-        return [
-            put(f"/variants/{i}/when/{j}/fact", new)
-            for i, v in enumerate(build.variants)
-            for j, c in enumerate(v.when)
-            if c.fact == old
-        ]
-    if name == "money":
-        return [
-            put(f"/money/{i}/credit_of", new)
-            for i, m in enumerate(build.money)
-            if m.credit_of == old
-        ]
-    return []
-
-
-def _rules_of(build: Build, target: str, old: int, new: int) -> Patch:
-    """Rules of versions that speak of a row by its number."""
-    return [
-        put(f"/variants/{i}/which", str(new))
-        for i, v in enumerate(build.variants)
-        if v.target == target and v.which.strip() == str(old)
-    ]
+    for key, field in NAMED_IN.get(name, ()):
+        for path, row in _rows(build, key):
+            said = getattr(row, field)
+            if said == old:
+                yield put(f"{path}/{field}", new)
+            elif isinstance(said, list) and old in said:
+                yield put(f"{path}/{field}", [new if n == old else n for n in said])
+    for i, rule in enumerate(build.variants):
+        if name in RULED and rule.target == RULED[name] and rule.which.strip() == str(old):
+            yield put(f"/variants/{i}/which", str(new))

@@ -70,6 +70,7 @@ class Build(Model):
     gearbox_face: Face = Field(default_factory=lambda: Face(taken_from="front"))
     marks: list[rows.Mark] = Field(default_factory=list, max_length=200)
     tape: list[rows.Tape] = Field(default_factory=list, max_length=MAX_ROWS)
+    bosses: list[rows.Boss] = Field(default_factory=list, max_length=200)
     pose_points: list[rows.PosePoint] = Field(default_factory=list, max_length=100)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)

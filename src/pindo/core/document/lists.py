@@ -19,6 +19,7 @@ from pindo.core.document.records import (
 )
 from pindo.core.document.rows import (
     BoltedJoint,
+    Boss,
     Column,
     Mark,
     Mount,
@@ -73,6 +74,13 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 one="Reading",
                 station="survey",
                 model=Tape,
+            ),
+            RowList(
+                key="bosses",
+                title="Bosses and threaded places",
+                one="Boss",
+                station="survey",
+                model=Boss,
             ),
             RowList(
                 key="parts",

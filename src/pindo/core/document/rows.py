@@ -118,6 +118,18 @@ class Tape(MeasuredRow):
     value: Typed | None = figure("reading")
 
 
+class Boss(MeasuredRow):
+    """A threaded place of the chassis at a mark: what it offers, and what it holds."""
+
+    mark: Annotated[int | None, Column("at mark")] = None
+    d: Typed | None = figure("thread", "thread")
+    depth: Typed | None = figure("full thread")
+    hole: Typed | None = figure("hole's depth", "length", False)
+    wall: Typed | None = figure("metal behind the hole")
+    material: Annotated[Literal["", "steel", "cast iron", "aluminium"], Column("material")] = ""
+    holds: Annotated[Text, Column("holds; empty for a free one")] = ""
+
+
 class PosePoint(MeasuredRow):
     """A point known on the engine and measured in the chassis: by its own three figures there, or
     by the mark that it is.
@@ -155,6 +167,7 @@ class Mount(MeasuredRow):
     slot_at: Typed | None = figure("slot, from its middle", "length", False)
     travel: Typed | None = figure("travel allowed", "length", False)
     rating: Typed | None = figure("rated load", "force", False, "stiffness_from")
+    mark: Annotated[int | None, Column("meets mark in the chassis")] = None
 
 
 SolidClass = Literal[
@@ -199,6 +212,10 @@ class Solid(MeasuredRow):
     hole: Typed | None = figure("hole of a panel", "length", False)
     tilt: Typed | None = figure("tilt, rear end low", "angle", False)
     turn: Typed | None = figure("turn, rear end right", "angle", False, mirrors=True)
+    marks: Annotated[list[int], Column("marks in the bay")] = Field(
+        default_factory=list, max_length=12, description="Marks that give its place, by number."
+    )
+    marks_are: Annotated[Literal["middle", "corners", "ends"], Column("they are its")] = "middle"
 
 
 class Pulley(MeasuredRow):

@@ -3,13 +3,15 @@
 Coordinates are behind the front axle line, left of the centre plane, above the top of the rail.
 """
 
+import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from types import MappingProxyType
 
 import numpy as np
 
+from pindo.core.document.evidence import Source, rank
 from pindo.core.geometry.network.adjust import Adjusted, adjust
 from pindo.core.geometry.network.readings import (
     Array,
@@ -22,7 +24,8 @@ from pindo.core.geometry.network.readings import (
     Side,
 )
 from pindo.core.geometry.network.twins import Twin, next_distance, twins
-from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.inputs import Inputs, Provider
+from pindo.core.inputs.quantities import Resolved, Status
 
 AXES = ("back", "left", "up")
 AXIS_OF: Mapping[str, int] = MappingProxyType({"lengthwise": 0, "sideways": 1, "upright": 2})
@@ -203,6 +206,53 @@ def _about(sides: Sequence[Side], fixed: Sequence[Fixed]) -> list[Side]:
             Side(point=s.point, axis=s.axis, sign=s.sign, of=float(np.mean(held)) if held else 0.0)
         )
     return found
+
+
+AT = ("at_back", "at_left", "at_up")
+"""Where a mark is, as all readings together place it."""
+_ALONG = ("behind the front axle", "left of centre", "above rail")
+
+
+def mark_at(n: int, field: str) -> str:
+    """Address of a coordinate of a mark as it is placed, of ``AT``."""
+    return f"marks.{n}.{field}"
+
+
+def _places(inputs: Inputs) -> Mapping[str, Resolved]:
+    """Every mark's place, each coordinate with its parts by reading; no value while the mark is
+    not held.
+    """
+    found, given = bay(inputs), {}
+    for m in inputs.build.marks:
+        place = None if found is None else found.place(m.n)
+        for axis, field in enumerate(AT):
+            blank = Resolved(
+                address=mark_at(m.n, field),
+                name=f"Mark {m.n} {m.name}".strip() + f", {_ALONG[axis]}",
+                detail="" if place is not None else f"mark {m.n} has no place yet: see the bay",
+                parts={},
+            )
+            if found is None or place is None:
+                given[blank.address] = blank
+                continue
+            parts = found.parts(m.n, axis)
+            said = [s for a in parts if (s := inputs.quantities[a].source) is not None]
+            given[blank.address] = replace(
+                blank,
+                status=Status.STANDING,
+                value=float(place[axis]),
+                pm=2.0 * math.hypot(*parts.values()),
+                source=max(said, key=rank, default=Source.MEASURED),
+                parts=parts,
+            )
+    return given
+
+
+MARK_PLACES = Provider(
+    key="places of marks",
+    rows=lambda build: tuple(mark_at(m.n, f) for m in build.marks for f in AT),
+    solve=_places,
+)
 
 
 def bay(inputs: Inputs) -> Bay | None:

@@ -10,7 +10,7 @@ import numpy as np
 
 from pindo.core.document.evidence import Source, rank
 from pindo.core.document.rows import PosePoint
-from pindo.core.geometry.bay import bay
+from pindo.core.geometry.bay import AT, mark_at
 from pindo.core.geometry.frames import POSE, YAW_DEG
 from pindo.core.geometry.pose import FittedPose, NoPose, fit_pose
 from pindo.core.inputs.dimensions import DIMENSIONS
@@ -38,15 +38,16 @@ def _in_chassis(inputs: Inputs, point: PosePoint) -> tuple[list[float], float] |
     """Behind, left, up in the chassis and their greatest standard uncertainty, by the point's mark
     or by its own figures; None while they are not there. [mm]
     """
-    if point.mark is not None:
-        found = bay(inputs)
-        place = None if found is None else found.place(point.mark)
-        if found is None or place is None:
-            return None
-        return [float(x) for x in place], float(max(found.u(point.mark)))
-    cells = [inputs.quantities[f"pose_points.{point.n}.{f}"] for f in IN_CHASSIS]
+    at = _chassis_addresses(point)
+    cells = [q for a in at if (q := inputs.quantities.get(a)) is not None]
     values = [c.value for c in cells if c.value is not None]
-    return (values, max(c.u for c in cells)) if len(values) == len(cells) else None
+    return (values, max(c.u for c in cells)) if len(values) == len(at) else None
+
+
+def _chassis_addresses(point: PosePoint) -> tuple[str, ...]:
+    if point.mark is not None:
+        return tuple(mark_at(point.mark, f) for f in AT)
+    return tuple(f"pose_points.{point.n}.{f}" for f in IN_CHASSIS)
 
 
 def _parts(inputs: Inputs, points: MeasuredPoints, row: Sequence[float]) -> dict[str, float]:
@@ -54,22 +55,19 @@ def _parts(inputs: Inputs, points: MeasuredPoints, row: Sequence[float]) -> dict
     figures in the chassis, or the readings that its mark was placed by.
     """
     found: dict[str, float] = {}
-    marks = {p.n: p.mark for p in inputs.build.pose_points}
-    placed = bay(inputs)
+    rows = {p.n: p for p in inputs.build.pose_points}
     for i, n in enumerate(points.numbers):
-        mark = marks[n]
-        for axis, field in enumerate(IN_CHASSIS):
+        for axis, address in enumerate(_chassis_addresses(rows[n])):
             # The fit counts forwards, a figure behind the axle backwards.
             moved = float(row[3 * i + axis]) * SIGNS[axis]
-            if mark is None or placed is None:
-                address = f"pose_points.{n}.{field}"
+            if rows[n].mark is None:
                 found[address] = found.get(address, 0.0) + moved
                 continue
             u = float(points.u[i])
             on = max(inputs.quantities[f"pose_points.{n}.{f}"].u for f in ON_UNIT)
             found[f"pose_points.{n}.{ON_UNIT[axis]}"] = moved / u * on
-            for address, part in placed.parts(mark, axis).items():
-                found[address] = found.get(address, 0.0) + moved / u * part
+            for reading, part in inputs.quantities[address].spread.items():
+                found[reading] = found.get(reading, 0.0) + moved / u * part
     return found
 
 

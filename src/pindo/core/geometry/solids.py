@@ -103,7 +103,8 @@ def place(inputs: Inputs, solid: Solid, matrix: np.ndarray | None) -> Placed | N
     tilt, turn = (inputs.value(f"solids.{solid.n}.{f}") or 0.0 for f in ("tilt", "turn"))
     own = rotation(0.0, tilt, turn)
     if SHAPES[solid.shape].lies:
-        own = own @ AXES[solid.axis]
+        # Between two ends it lies along the line of its marks.
+        own = own @ AXES["along" if solid.marks and solid.marks_are == "ends" else solid.axis]
     middle = np.array([-(at[0] or 0.0) - sum(t or 0.0 for t in behind), at[1], at[2]], float)
     if solid.body != "chassis" and matrix is not None:
         return Placed(
@@ -180,6 +181,29 @@ def unit_pairs(inputs: Inputs) -> list[Pair]:
 def _against_chassis(inputs: Inputs, body: str) -> list[Pair]:
     own, chassis = placed_on(inputs, body), placed_on(inputs, "chassis")
     return distances(own, chassis) if own and chassis else []
+
+
+def angle_slopes(
+    p: Placed, turn_deg: float, body: np.ndarray, point: np.ndarray, direction: np.ndarray
+) -> tuple[float, float]:
+    """How far a point of a solid moves along a direction for each degree of its tilt and of its
+    turn. [mm/deg]
+
+    Parameters
+    ----------
+    p, turn_deg
+        The solid as it stands, and the turn that it has.
+    body : shape (3, 3)
+        Vehicle from the body that it is fixed to. [-]
+    point, direction : shape (3,)
+        In the vehicle. [mm], [-]
+    """
+    arm, along = body.T @ (point - p.place), body.T @ direction
+    s, c = np.sin(np.radians(turn_deg)), np.cos(np.radians(turn_deg))
+    # The turn is about the body's own upright, the tilt about the solid's right after it.
+    axes = (np.array([s, -c, 0.0]), np.array([0.0, 0.0, 1.0]))
+    tilt, turn = (float(np.radians(1.0) * (along @ np.cross(axis, arm))) for axis in axes)
+    return tilt, turn
 
 
 def half_extent(p: Placed, direction: np.ndarray) -> dict[str, np.ndarray]:

@@ -6,7 +6,7 @@ from functools import partial
 
 from pindo.core.document.evidence import Source, State, as_said, default_pm
 from pindo.core.document.lists import LISTS, PART_LISTS, PARTS, ColumnOf, PartList, figures
-from pindo.core.document.rows import BoltedJoint, MeasuredRow, Part, Row
+from pindo.core.document.rows import BoltedJoint, Boss, MeasuredRow, Part, Row
 from pindo.core.document.typed import Evidence, Other
 from pindo.core.inputs.beside import with_others
 from pindo.core.inputs.faces import THREAD_SIZES
@@ -37,8 +37,7 @@ def resolve_rows(key: str, rows: Sequence[Row]) -> Iterator[Resolved]:
                     partial(_resolve_other, read, column.kind),
                     in_place=bool(LISTS[key].reading),
                 )
-        if key == "joints":
-            yield from _named_pitch(row, label)
+        yield from _named_pitch(key, row, label)
         for parts in PARTS[key]:
             yield from _resolve_parts(key, parts, row, label)
 
@@ -100,12 +99,13 @@ def evidence_of(key: str, row: Row, column: ColumnOf) -> Evidence:
     return row.evidence if not spoken or column.field in spoken else _UNSOURCED
 
 
-def _named_pitch(row: Row, label: str) -> Iterator[Resolved]:
-    """The pitch that a joint's thread carries in its name, where none is typed beside it;
-    missing where neither says it.
+def _named_pitch(key: str, row: Row, label: str) -> Iterator[Resolved]:
+    """The pitch that the thread of a joint or a boss carries in its name, where none is typed
+    beside it; missing where neither says it.
     """
-    if isinstance(row, BoltedJoint) and row.d and not row.pitch:
-        yield _pitch_of(f"joints.{row.n}.pitch", f"{label}, thread pitch", row.d)
+    typed = row.pitch if isinstance(row, BoltedJoint) else None
+    if isinstance(row, BoltedJoint | Boss) and row.d and not typed:
+        yield _pitch_of(f"{key}.{row.n}.pitch", f"{label}, thread pitch", row.d)
 
 
 def _pitch_of(address: str, name: str, thread: str) -> Resolved:

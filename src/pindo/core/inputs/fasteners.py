@@ -5,6 +5,7 @@ inch. [mm]
 import math
 from dataclasses import dataclass
 from functools import cache
+from types import MappingProxyType
 
 from pindo.core.inputs.threads import INCH_MM, nominal
 from pindo.core.tables import read_table
@@ -24,6 +25,15 @@ COLUMNS = (
     "hole_medium",
     "hole_coarse",
 )
+
+ENGAGED = MappingProxyType(
+    {
+        "aluminium": "thread_aluminium_factor",
+        "cast iron": "thread_iron_factor",
+        "steel": "thread_steel_factor",
+    }
+)
+"""Rule of the thread that a screw wants, in diameters, by the metal that it is cut in."""
 
 
 @dataclass(frozen=True, kw_only=True)

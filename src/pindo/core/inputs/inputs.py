@@ -110,7 +110,7 @@ class _Quantities(_Noted):
         self._inputs = inputs
 
     def __getitem__(self, key: str) -> Resolved:
-        if key in PROVIDERS and (given := self._inputs.given(key)) is not None:
+        if key in self._inputs.providers and (given := self._inputs.given(key)) is not None:
             return given
         found: Resolved = self._of[key]
         if notes := _READING.notes:
@@ -118,7 +118,7 @@ class _Quantities(_Noted):
         return found
 
     def get(self, key: str, default: Any = None) -> Any:
-        if key in PROVIDERS and (given := self._inputs.given(key)) is not None:
+        if key in self._inputs.providers and (given := self._inputs.given(key)) is not None:
             return given
         found = self._of.get(key)
         if notes := _READING.notes:
@@ -149,13 +149,23 @@ class Provider:
     """
 
     key: str
-    gives: tuple[str, ...]
     solve: "Callable[[Inputs], Mapping[str, Resolved]]"
+    gives: tuple[str, ...] = ()
+    rows: Callable[[Build], tuple[str, ...]] | None = None
+    """What it gives of the rows that a build has, beside ``gives``."""
     when: "Callable[[Inputs], bool]" = lambda inputs: True
 
 
 PROVIDERS: dict[str, Provider] = {}
 """Address -> what gives it, as the questions that are enrolled say."""
+ROW_PROVIDERS: list[Provider] = []
+"""What gives figures of a build's own rows, in the order in which it was enrolled."""
+
+
+def _providers(build: Build) -> Mapping[str, Provider]:
+    """Address -> what gives it in this build."""
+    own = {a: p for p in ROW_PROVIDERS if p.rows is not None for a in p.rows(build)}
+    return {**PROVIDERS, **own} if own else PROVIDERS
 
 
 def _other(was: Any, now: Any) -> bool:
@@ -194,6 +204,10 @@ class Inputs:
         before: "Inputs | None" = None,
     ) -> None:
         self.document, self.said, self._planned = build, said, planned
+        same = before is not None and before.document is build
+        self.providers: Mapping[str, Provider] = (
+            before.providers if before is not None and same else _providers(build)
+        )
         self.memory = Memory() if memory is None else memory
         self.quantities: Mapping[str, Resolved] = _Quantities(self, said)
         self.rules: Mapping[str, float] = _Noted("rule", rules)
@@ -314,7 +328,7 @@ class Inputs:
 
     def given(self, address: str) -> Resolved | None:
         """A derived quantity, where a provider gives it."""
-        provider = PROVIDERS.get(address)
+        provider = self.providers.get(address)
         if provider is None or address in self._planned:
             return None
         if address not in self._given:
@@ -345,7 +359,7 @@ class Inputs:
 
     def standing(self) -> dict[str, Resolved]:
         """Every quantity that was said, as it stands: by a provider where one gives it."""
-        given = {a: g for a in PROVIDERS if a in self.said and (g := self.given(a)) is not None}
+        given = {a: g for a in self.providers if (g := self.given(a)) is not None}
         return {**self.said, **given}
 
     def with_value(self, address: str, value: float) -> "Inputs":

@@ -210,7 +210,7 @@ def resolve_dimension(key: str, dimension: Dimension | None) -> Resolved:
         takes=len(best.statement.takes),
         scatter=best.scatter,
         detail=(
-            "two statements cannot both hold"
+            _told(said, conflict, definition.kind)
             if conflict
             else (
                 f"such a size is {low:g} to {high:g} {KINDS[definition.kind].unit}".strip()

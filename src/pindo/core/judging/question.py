@@ -9,7 +9,7 @@ from typing import Literal
 from pindo.core.drawing.board import Board, Reading
 from pindo.core.errors import PindoError
 from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, DimensionDef, Station
-from pindo.core.inputs.inputs import PROVIDERS, Inputs, Provider
+from pindo.core.inputs.inputs import PROVIDERS, ROW_PROVIDERS, Inputs, Provider
 from pindo.core.judging.check import Check
 from pindo.core.judging.gates import OpenItem
 from pindo.core.judging.verdict import Finding
@@ -156,6 +156,8 @@ def enrol(question: Question) -> None:
             if address in PROVIDERS:
                 raise DeclarationError(f"{question.key}: {address} is given already")
             PROVIDERS[address] = provider
+        if provider.rows is not None:
+            ROW_PROVIDERS.append(provider)
     LEDGERS[question.key] = ledger
     QUESTIONS[question.key] = question
 
@@ -170,6 +172,8 @@ def withdraw(question: Question) -> None:
     for provider in question.gives:
         for address in provider.gives:
             PROVIDERS.pop(address)
+        if provider.rows is not None:
+            ROW_PROVIDERS.remove(provider)
 
 
 def asked_at(address: str) -> str:

@@ -3,13 +3,12 @@
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from types import MappingProxyType
 from typing import Any
 
 from pindo.core.document.faces import Face
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
 from pindo.core.inputs.dimensions import Station
-from pindo.core.inputs.fasteners import head, washer
+from pindo.core.inputs.fasteners import ENGAGED, head, washer
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.threads import thread_words
 from pindo.core.judging.question import Question, Seen
@@ -58,13 +57,6 @@ STOCK_INCH = (
     5,
     5.5,
     6,
-)
-ENGAGED = MappingProxyType(
-    {
-        "aluminium": "thread_aluminium_factor",
-        "cast iron": "thread_iron_factor",
-        "steel": "thread_steel_factor",
-    }
 )
 
 

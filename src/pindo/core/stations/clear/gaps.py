@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from pindo.core.geometry.frames import POSE
-from pindo.core.geometry.solids import THICKNESS, Placed, half_extent
+from pindo.core.geometry.solids import THICKNESS, Placed, angle_slopes, half_extent
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.stations.clear.states import PairState
 
@@ -48,6 +48,15 @@ def straight_of(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
             (prefix + "up", float(up)),
         ]
         rows += [(prefix + field, -float(share)) for field, share in half_extent(placed, n).items()]
+        point = pair.on_engine if sign < 0.0 else pair.on_chassis
+        angles = [quantities.get(prefix + f) for f in ("tilt", "turn")]
+        own_turn = 0.0 if angles[1] is None else angles[1].value or 0.0
+        slopes = angle_slopes(placed, own_turn, body, point, n)
+        rows += [
+            (q.address, sign * slope)
+            for q, slope in zip(angles, slopes, strict=True)
+            if q is not None and q.value is not None
+        ]
         if placed.solid.body == "gearbox":
             rows += [(key, -float(back)) for key in THICKNESS]
     return Straight(

@@ -8,6 +8,7 @@ import numpy as np
 from pindo.core.document.words import literal
 from pindo.core.geometry.movement import most_movement, movement_known
 from pindo.core.geometry.shapes import SHAPES
+from pindo.core.geometry.solid_marks import SOLIDS_FROM_MARKS
 from pindo.core.geometry.solids import placed_solids, pose_of
 from pindo.core.inputs.cells import part_address
 from pindo.core.inputs.dimensions import Station
@@ -276,6 +277,7 @@ QUESTION = Question(
     name="Tight pairs",
     asks="What of the unit comes too near what of the chassis?",
     lists=("solids",),
+    gives=(SOLIDS_FROM_MARKS,),
     checks=checks,
     notices=notices,
     board=board,

@@ -17,6 +17,7 @@ from pindo.core.geometry.solids import (
     THICKNESS,
     Pair,
     Placed,
+    angle_slopes,
     half_extent,
     pose_of,
     unit_pairs,
@@ -88,7 +89,7 @@ def _pose_slopes(inputs: Inputs, points: np.ndarray, matrix: np.ndarray) -> np.n
 
 def _u(inputs: Inputs, bodies: list[Placed], fields: tuple[str, ...]) -> np.ndarray:
     """Standard uncertainty of fields of the solids, none where a solid lacks the field, shape
-    (n, fields). [mm]
+    (n, fields), in the unit of the field.
     """
 
     def make() -> dict[int, list[float]]:
@@ -129,6 +130,23 @@ def _place_doubt(inputs: Inputs, bodies: list[Placed], slopes: np.ndarray) -> np
     )
 
 
+def _angle_doubt(
+    inputs: Inputs,
+    bodies: list[Placed],
+    body: np.ndarray,
+    points: np.ndarray,
+    normals: np.ndarray,
+) -> np.ndarray:
+    """u² of the distances from the solids' tilt and turn, shape (n,). [mm²]"""
+    square = np.zeros(len(bodies))
+    for i, (p, u) in enumerate(zip(bodies, _u(inputs, bodies, ("tilt", "turn")), strict=True)):
+        if u.any():
+            turn = inputs.value(f"solids.{p.solid.n}.turn") or 0.0
+            slopes = angle_slopes(p, turn, body, points[i], normals[i])
+            square[i] = float(np.sum((np.array(slopes) * u) ** 2))
+    return square
+
+
 def _pose_doubt(inputs: Inputs, slopes: np.ndarray) -> np.ndarray:
     """u² of the distances from the pose, shape (n,), added by source. [mm²]"""
     spreads = [inputs.quantities[key].spread for key in POSE]
@@ -137,7 +155,7 @@ def _pose_doubt(inputs: Inputs, slopes: np.ndarray) -> np.ndarray:
     return np.asarray(((slopes @ parts.reshape(len(POSE), -1)) ** 2).sum(axis=1))
 
 
-PLACE = ("back", "left", "up")
+LIES = ("back", "left", "up", "tilt", "turn")
 
 
 def _counts(inputs: Inputs, addresses: Iterable[str]) -> frozenset[bool]:
@@ -159,7 +177,10 @@ def _counted(inputs: Inputs) -> dict[int, frozenset[bool]]:
 
     def make() -> dict[int, frozenset[bool]]:
         return {
-            s.n: _counts(inputs, [f"solids.{s.n}.{f}" for f in (*PLACE, *SHAPES[s.shape].fields)])
+            s.n: _counts(
+                inputs,
+                [f"solids.{s.n}.{f}" for f in (*LIES, *SHAPES[s.shape].fields)],
+            )
             for s in inputs.build.solids
         }
 
@@ -199,6 +220,12 @@ def _pair_states(inputs: Inputs) -> list[PairState]:
         square
         + _place_doubt(inputs, engine, normals @ matrix[:3, :3])
         + _place_doubt(inputs, chassis, normals)
+    )
+    others = np.array([p.on_chassis for p in pairs])
+    square = (
+        square
+        + _angle_doubt(inputs, engine, matrix[:3, :3], points, normals)
+        + _angle_doubt(inputs, chassis, np.eye(3), others, normals)
     )
     stiff = inputs.options.get("mount_type") == "stiff"
     pose = _counts(inputs, POSE)

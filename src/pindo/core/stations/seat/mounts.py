@@ -9,8 +9,10 @@ import numpy as np
 from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.geometry import mounts as m
+from pindo.core.geometry.bay import AT, mark_at
+from pindo.core.geometry.frames import POSE, YAW_DEG, point_in_vehicle
 from pindo.core.geometry.movement import movement_at, on_mounts
-from pindo.core.geometry.solids import pose_of
+from pindo.core.geometry.solids import THICKNESS, pose_of
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
@@ -47,8 +49,59 @@ def slot_left(slot_mm: Any, slot_at_mm: Any) -> Any:
     return slot_mm / 2.0 - np.abs(slot_at_mm)
 
 
+def off_mark(n: int, mark: int, behind: tuple[str, ...], yaw: float, read: Read) -> Any:
+    """A mount from the mark that it meets in the chassis, seen from above. [mm]
+
+    Parameters
+    ----------
+    n, mark
+        Their numbers.
+    behind
+        Thicknesses that stand between the block and what the mount is told from.
+    yaw
+        Of the layout. [deg]
+    """
+    back, left, up = (read[f"mounts.{n}.{f}"] for f in m.PLACES)
+    back = back + sum(read[a] for a in behind)
+    x, y, _ = point_in_vehicle(read, yaw, back, left, up)
+    return np.hypot(x + read[mark_at(mark, AT[0])], y - read[mark_at(mark, AT[1])])
+
+
+def reach(slot_mm: float, mount_meets_max_mm: float) -> float:
+    """What slot and hole give each way. [mm]"""
+    return slot_mm / 2.0 + mount_meets_max_mm
+
+
+def meets(inputs: Inputs) -> Iterator[Check]:
+    """Mounts that are to meet a mark of the chassis."""
+    for mount in inputs.build.mounts:
+        if mount.mark is None:
+            continue
+        behind = THICKNESS if mount.body == "gearbox" else ()
+        own = tuple(f"mounts.{mount.n}.{f}" for f in m.PLACES)
+        there = tuple(mark_at(mount.mark, f) for f in AT)
+        name = f"Mount {mount.n}" + (f", {mount.name}," if mount.name else "")
+        slot: dict[str, Input | str] = {"slot_mm": Constant(0.0)}
+        if mount.slot:
+            slot = {"slot_mm": f"mounts.{mount.n}.slot"}
+        yield check(
+            id=f"seat.meets.{mount.n}",
+            title=f"Mount {mount.n} and its mark in the chassis",
+            value=partial(off_mark, mount.n, mount.mark, behind, YAW_DEG[inputs.build.layout]),
+            reads=(*POSE, *own, *behind, *there),
+            given=slot,
+            at_most=reach,
+            says=(
+                f"{literal(name)} stands {{value}} from mark {mount.mark}, seen from above; hole"
+                " and slot give {limit}"
+            ),
+            why="A bracket that is made for another place is cut off again.",
+        )
+
+
 def checks(inputs: Inputs) -> Iterator[Check]:
     """Share, squash, movement, load, isolation, slots."""
+    yield from meets(inputs)
     body = on_mounts(inputs)
     if body is None:
         return
@@ -192,6 +245,31 @@ def _moves(inputs: Inputs) -> Table | None:
     return Table(key="mounts", title=title, columns=columns, rows=rows)
 
 
+def _marks(inputs: Inputs) -> Table | None:
+    """How each mount stands to the mark that it meets; None while none can be told."""
+    matrix = pose_of(inputs)
+    at = {p.mount: p.at for p in unit_points(inputs) if p.mount}
+    rows = []
+    for mount in inputs.build.mounts:
+        there = [] if mount.mark is None else [inputs.value(mark_at(mount.mark, f)) for f in AT]
+        if matrix is None or not there or None in there or mount.n not in at:
+            continue
+        (x, y, z) = carried(matrix, [at[mount.n]])[0]
+        back, left, up = (float(v or 0.0) for v in there)
+        off = (-float(x) - back, float(y) - left, float(z) - up)
+        rows.append(TableRow(cells=(f"{mount.n} {mount.name}".strip(), str(mount.mark), *off)))
+    columns = (
+        Column(key="mount", label="mount", wide=2.0),
+        Column(key="mark", label="mark"),
+        *(
+            Column(key=c, label=c, kind="length", places=1)
+            for c in ("behind its mark", "left of it", "above it")
+        ),
+    )
+    title = "From each mark in the chassis to its mount: what a bracket bridges"
+    return Table(key="marks", title=title, columns=columns, rows=tuple(rows)) if rows else None
+
+
 def _modes(inputs: Inputs) -> Table | None:
     """All six modes, lowest first; None until mass, mounts and radii of gyration are known."""
     body = on_mounts(inputs)
@@ -216,7 +294,7 @@ def _modes(inputs: Inputs) -> Table | None:
 
 def board(inputs: Inputs, seen: Seen) -> Board:
     """Three views, what the mounts carry, the modes."""
-    tables = (_moves(inputs), _modes(inputs))
+    tables = (_marks(inputs), _moves(inputs), _modes(inputs))
     return Board(
         drawings=seat_drawings(inputs, "seat.mounts"), tables=tuple(t for t in tables if t)
     )

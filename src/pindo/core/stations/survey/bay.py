@@ -8,7 +8,7 @@ import numpy as np
 from pindo.core.document.build import Build
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Note, Round, Shape
-from pindo.core.geometry.bay import FRAME, Bay, bay
+from pindo.core.geometry.bay import FRAME, MARK_PLACES, Bay, bay
 from pindo.core.geometry.network.adjust import LEAST_FREEDOM, LEAST_REDUNDANCY, Suspect
 from pindo.core.geometry.network.readings import Distance
 from pindo.core.inputs.dimensions import Station
@@ -279,6 +279,12 @@ def _drawing(build: Build, found: Bay, view: tuple[str, str, int, float, int]) -
     for n, place in at.items():
         own = answer.place_covariance(found.numbers.index(n))[np.ix_([across, up], [across, up])]
         shapes.append(_ellipse(place, turn @ own @ turn.T, grown))
+    for solid in build.solids:
+        ends = [at[n] for n in solid.marks if n in at]
+        if solid.marks_are == "ends" and len(ends) > 1:
+            part = f"{solid.n} {solid.name}".strip()
+            line = (ends[0], ends[-1])
+            shapes.append(Shape(part=part, points=line, style="rail", closed=False))
     names = {m.n: f"{m.n} {m.name}".strip() for m in build.marks}
     magnified = f"; doubt drawn {grown:g} times" if grown > 1 else "; doubt to scale"
     edge_x, edge_y = EDGE * max(wide, 0.3 * size), EDGE * max(tall, 0.3 * size)
@@ -335,6 +341,7 @@ QUESTION = Question(
     name="Bay",
     asks="Do tape, level and plumb readings agree, and where is every mark?",
     lists=("marks", "tape"),
+    gives=(MARK_PLACES,),
     notices=notices,
     board=board,
 )
