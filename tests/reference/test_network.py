@@ -115,6 +115,13 @@ class AgainstOthers(unittest.TestCase):
                 )
                 self.assertAlmostEqual(float(found.redundancy.sum()), found.freedom, places=6)
 
+    def test_from_nothing_it_comes_to_where_the_truth_leads_also_with_marks_by_five_tapes(self):
+        for seed in (5, 29, 31):
+            x, readings, sides = bay(seed, points=24, most=100)
+            found = adjust(24, readings, fixed=frame(), sides=sides, snoop=False)
+            led = adjust(24, readings, fixed=frame(), sides=sides, snoop=False, start=x)
+            np.testing.assert_allclose(found.places, led.places, atol=1e-3)
+
     def test_a_right_triangle_and_the_factor_of_an_ellipse(self):
         """[3]."""
         fixed = [*frame(2)]

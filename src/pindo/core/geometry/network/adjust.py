@@ -16,7 +16,8 @@ from pindo.core.geometry.network.readings import (
     Reading,
     Side,
 )
-from pindo.core.geometry.network.start import best_places
+from pindo.core.geometry.network.solve import solve
+from pindo.core.geometry.network.start import best_places, free_of
 
 CRITICAL = 3.29
 LEAST_REDUNDANCY = 0.1
@@ -29,6 +30,9 @@ ALIKE = 6.63
 """Difference of the weighted squares below which two explanations are alike: chi-square, one
 degree of freedom, 1 %.
 """
+ROUGH_ROUNDS = 6
+ROUGHLY = 1.5
+"""Explanations that are this many times worse after a few rounds are no explanations."""
 LOOSE = 1e-10
 """Share of the strongest direction below which a direction counts as held by nothing."""
 
@@ -165,7 +169,6 @@ def _least_without(
     w: Array,
     fixed: Sequence[Fixed],
     away: Sequence[int],
-    sides: Sequence[Side],
 ) -> tuple[int, Array, Adjusted, list[int], list[int]] | None:
     """The reading without which the others agree best, its places and answer, and the readings
     without which they would agree as well, with the points that those place elsewhere; None
@@ -180,9 +183,21 @@ def _least_without(
     near = [k for k, r in enumerate(kept) if {r.a, r.b} & ends]
     able = dict.fromkeys([*np.argsort(-np.abs(w))[:MOST_TRIED].tolist(), *near])
     found: list[tuple[float, int, Array, Adjusted]] = []
+    free = free_of(points, dim, fixed)
+    # Where a misreading pulls no harder than others the rest lies nearly where it will be.
+    about = solve(Lines(kept, (points, dim)), x, free, robust=True)
+    rough = []
     for k in list(able)[: 3 * MOST_TRIED]:
+        lines = Lines(kept[:k] + kept[k + 1 :], (points, dim))
+        there = solve(lines, about, free, robust=False, rounds=ROUGH_ROUNDS)
+        miss = (lines.values(there) - lines.read) / lines.sigma
+        rough.append((float(miss @ miss), k, there))
+    least = min((cost for cost, _, _ in rough), default=0.0)
+    for cost, k, there in rough:
+        if cost > ROUGHLY * least + 4.0 * ALIKE:
+            continue
         rest = kept[:k] + kept[k + 1 :]
-        again = best_places(rest, points, dim, fixed, sides, x, hop=False)
+        again = solve(Lines(rest, (points, dim)), there, free, robust=False)
         without = _answer(again, rest, fixed, away)
         if set(without.loose) - set(answer.loose):
             continue
@@ -245,7 +260,7 @@ def adjust(
         w = normalised(answer)
         if float(np.max(np.abs(w), initial=0.0)) <= CRITICAL:
             break
-        found = _least_without(kept, x, answer, w, inner, away, sides)
+        found = _least_without(kept, x, answer, w, inner, away)
         if found is None:
             break  # The only readings that hold a point cannot be called wrong by the others.
         worst, again, without, rivals, doubtful = found

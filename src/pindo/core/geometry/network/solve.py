@@ -2,7 +2,7 @@
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import cho_factor, cho_solve
+from scipy.linalg.lapack import dposv
 
 from pindo.core.geometry.network.readings import Array, Lines
 
@@ -29,7 +29,7 @@ def solve(
     """The places of least weighted squares near ``start``; ``robust`` gives a reading that is far
     off the pull of one that is 3 sigma off (Huber), so that a misreading bends no start. [mm]
     """
-    x, damp = start.copy(), 1e-3
+    x, damp, still = start.copy(), 1e-3, 1e-9
 
     def cost_of(v: Array) -> float:
         return float(np.sum(pull(v))) if robust else float(v @ v)
@@ -45,18 +45,19 @@ def solve(
         while True:
             lever = normal.copy()
             lever.flat[:: len(lever) + 1] += damp * scale
-            step = cho_solve(cho_factor(lever, check_finite=False), right, check_finite=False)
+            _, step, unsolved = dposv(lever, right, lower=1, overwrite_a=1)
             moved = x.reshape(-1).copy()
             moved[free] += step
             tried = moved.reshape(x.shape)
             miss_there = (lines.read - lines.values(tried)) / lines.sigma
-            found = cost_of(miss_there)
-            if found <= cost or damp > 1e8:
+            found = np.inf if unsolved else cost_of(miss_there)
+            # At the bottom rounding alone decides: no damping betters that.
+            if found <= cost + still * max(cost, 1.0) or damp > 1e8:
                 break
             damp *= 8.0
         better = cost - found
         x, miss, cost = tried, miss_there, found
         damp = max(damp / 10.0, 1e-12)
-        if float(np.max(np.abs(step), initial=0.0)) < 1e-6 or 0 <= better < 1e-9 * max(cost, 1.0):
+        if float(np.max(np.abs(step), initial=0.0)) < 1e-6 or better < still * max(cost, 1.0):
             break
     return x

@@ -1,6 +1,7 @@
 """First places from nothing: the shape from its distances, the frame from what holds it."""
 
 from collections.abc import Sequence
+from itertools import combinations, islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,14 +18,21 @@ from pindo.core.geometry.network.readings import (
 )
 from pindo.core.geometry.network.solve import pull, solve
 
-STARTS = 6
+STARTS = 10
 TURNS = 8
 ROUNDS = 25
 MOST_MOVED = 4
+MISREAD = 3
+"""Misreadings that a start may have and still be a good one."""
 CAPPED = 25.0
 """What a reading costs at most when starts are compared: a misreading is wrong anywhere."""
+MOST_SETS = 56
+"""Sets of distances that are cut with one another to find where else a point may lie."""
+MOST_PLACES = 3
+NEAR = 5.0
+"""Places nearer than this are one. [mm]"""
 MISFIT = 12.0
-"""Residual in sigma of two readings or more that makes a point worth putting elsewhere."""
+"""What a reading costs, beyond which its points are worth putting elsewhere."""
 
 
 def _scaled(readings: Sequence[Reading], points: int, dim: int) -> Array:
@@ -142,6 +150,51 @@ def _placed(
     return kept
 
 
+def _met(base: Array, far: Array, sigma: Array, here: Array) -> list[Array]:
+    """Where the distances of a point to others, some at a time, meet: the places that agree best
+    with all of them, other than ``here``. [mm]
+
+    Parameters
+    ----------
+    base : shape (k, dim)
+        The others.
+    far, sigma : shape (k,)
+        The distances to them and their standard uncertainties.
+    here : shape (dim,)
+    """
+    dim = base.shape[1]
+    chosen = list(islice(combinations(range(len(base)), dim), MOST_SETS))
+    sets = np.array(chosen)
+    first, others = base[sets[:, 0]], base[sets[:, 1:]]
+    # Differences of the squared distances are linear in the place: they leave a line, which the
+    # first distance cuts twice.
+    left = 2.0 * (others - first[:, None])
+    square = far[sets] ** 2
+    right = (others**2).sum(2) - (first**2).sum(1)[:, None] - square[:, 1:] + square[:, :1]
+    foot = (np.linalg.pinv(left) @ (right - (left @ first[:, :, None])[:, :, 0])[:, :, None])[
+        :, :, 0
+    ]
+    if dim == 3:
+        along = np.cross(left[:, 0], left[:, 1])
+    else:
+        along = np.stack([-left[:, 0, 1], left[:, 0, 0]], axis=1)
+    size = np.linalg.norm(along, axis=1)
+    along = along / np.maximum(size, 1e-12)[:, None]
+    high = np.sqrt(np.maximum(square[:, 0] - (foot**2).sum(1), 0.0))[:, None]
+    met = np.concatenate([first + foot + high * along, first + foot - high * along])
+    miss = (np.linalg.norm(met[:, None] - base, axis=2) - far) / sigma
+    cost = pull(miss).sum(axis=1)
+    cost[np.concatenate([size, size]) < 1e-9] = np.inf
+    found: list[Array] = []
+    for i in np.argsort(cost):
+        away = [float(np.linalg.norm(met[i] - other)) for other in (here, *found)]
+        if np.isfinite(cost[i]) and min(away) > NEAR:
+            found.append(met[i])
+        if len(found) == MOST_PLACES:
+            break
+    return found
+
+
 def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
     """Points that settled on the wrong side of those that they were measured from, put on the
     other: by the plane of their neighbours, or where the distances alone put them. One after the
@@ -158,11 +211,11 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
         by_point = np.zeros(points)
         np.add.at(by_point, lines.b, now)
         np.add.at(by_point, lines.a[lines.a >= 0], now[lines.a >= 0])
-        # One reading that is far off is a misreading; two of one point, and the point is misplaced.
+        # A reading that is far off is a misreading, or one of its points is misplaced.
         strained = np.zeros(points)
         np.add.at(strained, lines.b, now > MISFIT)
         np.add.at(strained, lines.a[lines.a >= 0], now[lines.a >= 0] > MISFIT)
-        by_point[~movable | (strained < 2)] = 0.0
+        by_point[~movable | (strained < 1)] = 0.0
         changed = False
         for p in np.argsort(by_point)[::-1][:MOST_MOVED]:
             if by_point[p] < 4.0 * MISFIT:
@@ -175,8 +228,9 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
             middle = base.mean(axis=0)
             normal = np.linalg.svd(base - middle)[2][-1]
             tries = [x[p] - 2.0 * float((x[p] - middle) @ normal) * normal]
+            tries += _met(base, lines.read[k], lines.sigma[k], x[p])
             if len(k) > dim:
-                # Differences of the squared distances are linear in the place.
+                # All distances together, which are linear in the place by their differences.
                 left = 2.0 * (base[1:] - base[0])
                 right = (
                     np.sum(base[1:] ** 2, 1)
@@ -201,6 +255,14 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
     return x
 
 
+def free_of(points: int, dim: int, fixed: Sequence[Fixed]) -> NDArray[np.bool_]:
+    """Which coordinates nothing holds, shape (points dim,)."""
+    held = np.zeros((points, dim), bool)
+    for f in fixed:
+        held[f.point, f.axis] = True
+    return ~held.reshape(-1)
+
+
 def best_places(
     readings: Sequence[Reading],
     points: int,
@@ -208,18 +270,14 @@ def best_places(
     fixed: Sequence[Fixed],
     sides: Sequence[Side],
     start: Array | None,
-    hop: bool = True,
 ) -> Array:
     """The places of all points that fit their readings best, from nothing or near ``start``: the
     distances give the shape, what is fixed and the offsets turn it into the frame, sides tell it
-    from its mirror image. With ``hop`` a point that settled on the wrong side of its neighbours is
-    put over. (points x dim) [mm]
+    from its mirror image. A point that settled on the wrong side of its neighbours is put over.
+    (points x dim) [mm]
     """
     lines = Lines(readings, (points, dim))
-    held = np.zeros((points, dim), bool)
-    for f in fixed:
-        held[f.point, f.axis] = True
-    free = ~held.reshape(-1)
+    free = free_of(points, dim, fixed)
 
     def set_in(x: Array) -> Array:
         x = x.copy()
@@ -233,11 +291,11 @@ def best_places(
         return float(np.sum(np.minimum(miss * miss, CAPPED))) + 1e9 * wrong
 
     if start is not None:
-        near = solve(lines, set_in(start), free, robust=True)
-        if hop:
-            near = _moved_over(near, lines, free)
+        near = _moved_over(solve(lines, set_in(start), free, robust=True), lines, free)
         return solve(lines, near, free, robust=False)
     found: list[tuple[float, Array]] = []
+    # What as many readings cost where they agree, twice over, and a few misreadings among them.
+    enough = 2.0 * max(len(readings) - int(free.sum()), 1) + MISREAD * CAPPED
     rough = _scaled(readings, points, dim)
     size = max(float(np.ptp(rough)), 1.0)
     random = np.random.default_rng(11)
@@ -252,9 +310,9 @@ def best_places(
         for x in _placed(own, readings, fixed, sides):
             near = _moved_over(solve(lines, set_in(x), free, robust=True), lines, free)
             found.append((cost(near), near))
-            if found[-1][0] < 4.0 * max(len(readings), 1):
+            if found[-1][0] < enough:
                 break
         best = min(found, key=lambda f: f[0])
-        if best[0] < 4.0 * max(len(readings), 1):
+        if best[0] < enough:
             break
     return solve(lines, min(found, key=lambda f: f[0])[1], free, robust=False)
