@@ -47,7 +47,8 @@ def said(**values: str) -> dict[str, Any]:
 
 
 def build(dims: dict[str, Any] | None = None, **more: Any) -> Build:
-    return Build.model_validate({"name": "bench piece", "dims": dims or {}, **more})
+    known = {"name": "bench piece", "layout": "lengthwise", "dims": dims or {}}
+    return Build.model_validate(known | more)
 
 
 def demo(changes: dict[str, str] | None = None, **more: Any) -> Build:

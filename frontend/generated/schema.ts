@@ -1166,6 +1166,24 @@ export interface components {
             opens: components["schemas"]["OpenItem"][];
         };
         /**
+         * Begin
+         * @description What a question that nothing is known of is begun with.
+         */
+        Begin: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** Letter */
+            letter: string;
+            /** Tool */
+            tool: string;
+            /** How */
+            how: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Beside
          * @description What somebody else, another paper or another reading says of a figure, a date or words of a
          *     row. It stands beside what the row says until one of them is settled.
@@ -1262,6 +1280,11 @@ export interface components {
              * @default []
              */
             row_states: components["schemas"]["RowState"][];
+            /**
+             * Begin
+             * @default []
+             */
+            begin: components["schemas"]["Begin"][];
             /**
              * Failed
              * @default false
@@ -1461,10 +1484,17 @@ export interface components {
             hoist_on: string;
             /**
              * Layout
-             * @default lengthwise
+             * @default
              * @enum {string}
              */
-            layout: "lengthwise" | "reversed" | "crosswise left" | "crosswise right";
+            layout: "" | "lengthwise" | "reversed" | "crosswise left" | "crosswise right" | "swing arm";
+            /**
+             * Nicknames
+             * @description The user's own names of sides and ends.
+             */
+            nicknames: {
+                [key: string]: string;
+            };
             state: components["schemas"]["State"];
             /** Options */
             options: {
@@ -1494,6 +1524,7 @@ export interface components {
             joints: components["schemas"]["BoltedJoint"][];
             /** Steps */
             steps: components["schemas"]["Step"][];
+            laid_out: components["schemas"]["LaidOut"] | null;
             /** Log */
             log: components["schemas"]["LogEntry"][];
             /** Fits */
@@ -1782,7 +1813,9 @@ export interface components {
             lists: components["schemas"]["ListRow"][];
             /** Templates */
             templates: {
-                [key: string]: components["schemas"]["Step"][];
+                [key: string]: {
+                    [key: string]: components["schemas"]["Step"][];
+                };
             };
         };
         /**
@@ -1888,7 +1921,7 @@ export interface components {
         /**
          * Claim
          * @description What somebody says of a part: whether he did it himself, in which set-up, and what one's own
-         *     check says to it.
+         *     check says to it; a side that he names is one for somebody who stands somewhere.
          */
         Claim: {
             /** Others */
@@ -1928,6 +1961,18 @@ export interface components {
              * @default
              */
             seen: string;
+            /**
+             * Side
+             * @default
+             * @enum {string}
+             */
+            side: "" | "left" | "right";
+            /**
+             * Viewpoint
+             * @default not said
+             * @enum {string}
+             */
+            viewpoint: "not said" | "driver's seat" | "in front, looking back" | "the flywheel end" | "the accessory end";
         };
         /**
          * Close
@@ -3172,6 +3217,16 @@ export interface components {
             step: number | null;
         };
         /**
+         * LaidOut
+         * @description What the steps were laid out for.
+         */
+        LaidOut: {
+            /** Kind */
+            kind: string;
+            /** Way */
+            way: string;
+        };
+        /**
          * Land
          * @description A raised part of a casting's face without a hole: a rib end, a nib.
          */
@@ -3383,6 +3438,23 @@ export interface components {
              * @default
              */
             pin: string;
+            /**
+             * Pinned Version
+             * @default
+             */
+            pinned_version: string;
+            /**
+             * Side
+             * @default
+             * @enum {string}
+             */
+            side: "" | "left" | "right";
+            /**
+             * Viewpoint
+             * @default not said
+             * @enum {string}
+             */
+            viewpoint: "not said" | "driver's seat" | "in front, looking back" | "the flywheel end" | "the accessory end";
             /**
              * Photos
              * @description Ids of attachments.
@@ -3762,7 +3834,7 @@ export interface components {
              * @default lengthwise
              * @enum {string}
              */
-            layout: "lengthwise" | "reversed" | "crosswise left" | "crosswise right";
+            layout: "" | "lengthwise" | "reversed" | "crosswise left" | "crosswise right" | "swing arm";
             /**
              * Options
              * @description Choices that are known from the start, by key.

@@ -83,8 +83,8 @@ class StepGraph(unittest.TestCase):
         """General-purpose graph library: no ring, every link known, what can be done first is
         what has no ancestor.
         """
-        for kind in TEMPLATES:
-            rows = template_steps(kind)
+        for kind, way in [(k, w) for k, ways in TEMPLATES.items() for w in ways]:
+            rows = template_steps(kind, way)
             graph = networkx.DiGraph()
             graph.add_nodes_from(r["n"] for r in rows)
             graph.add_edges_from(
@@ -117,6 +117,31 @@ class StepGraph(unittest.TestCase):
                         if n not in finished and set(networkx.ancestors(graph, n)) <= finished
                     },
                 )
+
+    def test_the_way_in_decides_the_steps_of_lifting_and_a_change_of_it_is_told(self):
+        def order(way):
+            rows = template_steps("half shafts", way)
+            made = build(steps=rows)
+            return {r["n"]: r for r in rows}, made
+
+        above, _ = order("from above")
+        below, _ = order("from below")
+        stays, _ = order("to the gearbox that stays")
+        self.assertEqual(above[17]["name"], "Lift in")
+        self.assertIn("lowered over it", below[17]["name"])
+        self.assertIn("raised body", below[17]["caution"])
+        # The gearbox that stays is joined in the bay, after the gaps were read there.
+        self.assertEqual((above[10]["needs"], stays[10]["needs"]), ([30], [16, 30]))
+        self.assertEqual({r["hold"] for r in (above[10], below[10], stays[10])}, {True})
+        laid = {"kind": "half shafts", "way": "from above"}
+        for way, told in (("from below", True), ("from above", False), ("", False)):
+            options = {"build_type": "half shafts"} | ({"way_in": way} if way else {})
+            made = build(steps=[*above.values()], options=options, laid_out=laid)
+            ids = {f.id: f for f in assess(made, ()).findings}
+            self.assertEqual("assemble.laid_out" in ids, told, way)
+            if told:
+                self.assertEqual(ids["assemble.laid_out"].verdict, Verdict.UNMEASURED)
+                self.assertIn("from above", ids["assemble.laid_out"].sentence.mm)
 
     def test_hold_points_wait_for_findings_and_say_which(self):
         hold = finding(assess(demo(), ()), "assemble.hold.30")

@@ -1,16 +1,20 @@
 """Axes, signs, layouts, names of ends and sides."""
 
 import unittest
+from typing import get_args
 
 import numpy as np
 
+from pindo.core.document.build import Layout
 from pindo.core.geometry.frames import (
     SIDES,
+    VEHICLE_SIDES,
     YAW_DEG,
     Pose,
     clocked,
     powertrain_from_face,
     side_in_vehicle,
+    spoken_side,
     transform,
     vehicle_from_powertrain,
 )
@@ -45,23 +49,43 @@ class Signs(unittest.TestCase):
 class Layouts(unittest.TestCase):
     CASES = [
         # side | layout | words
-        (1, "lengthwise", "accessory end = vehicle front"),
-        (1, "reversed", "accessory end = vehicle rear"),
-        (2, "reversed", "flywheel end = vehicle front"),
-        (3, "reversed", "engine left = vehicle right"),
-        (1, "crosswise left", "accessory end = vehicle left"),
-        (1, "crosswise right", "accessory end = vehicle right"),
-        (5, "crosswise left", "engine top"),
+        ("accessory_end", "lengthwise", "accessory end = vehicle front"),
+        ("accessory_end", "reversed", "accessory end = vehicle rear"),
+        ("flywheel_end", "reversed", "flywheel end = vehicle front"),
+        ("engine_left", "reversed", "engine left = vehicle right"),
+        ("accessory_end", "crosswise left", "accessory end = vehicle left"),
+        ("accessory_end", "crosswise right", "accessory end = vehicle right"),
+        ("engine_top", "crosswise left", "engine top"),
+        ("accessory_end", "", "accessory end"),
     ]
 
     def test_both_ends_are_named_in_every_layout(self):
-        for number, layout, words in self.CASES:
-            with self.subTest(layout=layout, side=number):
-                self.assertEqual(side_in_vehicle(number, layout), words)
+        for key, layout, words in self.CASES:
+            with self.subTest(layout=layout, side=key):
+                self.assertEqual(side_in_vehicle(key, layout), words)
 
     def test_sides_have_numbers_and_aliases(self):
         self.assertEqual([s.number for s in SIDES], [1, 2, 3, 4, 5, 6])
         self.assertTrue(all(s.aliases for s in SIDES))
+        self.assertEqual([s.number for s in VEHICLE_SIDES], [7, 8, 9, 10])
+        self.assertEqual(set(YAW_DEG), set(get_args(Layout)))
+        named = {"accessory_end": "timing end", "vehicle_rear": "boot"}
         self.assertEqual(
-            set(YAW_DEG), {"lengthwise", "reversed", "crosswise left", "crosswise right"}
+            side_in_vehicle("accessory_end", "reversed", named),
+            "accessory end “timing end” = vehicle rear “boot”",
         )
+
+    def test_left_and_right_are_somebodys_who_stands_somewhere(self):
+        for said, viewpoint, layout, meant, looks in (
+            ("left", "driver's seat", "reversed", "vehicle left", "vehicle left"),
+            ("left", "in front, looking back", "reversed", "vehicle right", "vehicle right"),
+            ("left", "the flywheel end", "lengthwise", "engine left", "vehicle left"),
+            ("left", "the flywheel end", "reversed", "engine left", "vehicle right"),
+            ("right", "the accessory end", "lengthwise", "engine left", "vehicle left"),
+            ("right", "the flywheel end", "crosswise left", "engine right", "vehicle front"),
+            ("left", "the accessory end", "", "engine right", None),
+        ):
+            with self.subTest(said=said, viewpoint=viewpoint, layout=layout):
+                side, seen = spoken_side(said, viewpoint, layout)
+                self.assertEqual(side.name, meant)
+                self.assertEqual(seen and seen.name, looks)

@@ -4,19 +4,19 @@ documents of the first version are brought up.
 
 import unittest
 
-from pindo.core.acts import Add, Read
+from pindo.core.acts import Add, Put, Read
 from pindo.core.assessment import assess, assess_inputs
 from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source, Tool
 from pindo.core.document.upgrade import upgraded
-from pindo.core.inputs.dimensions import DIMENSIONS
+from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS
 from pindo.core.inputs.quantities import Status
 from pindo.core.inputs.ranges import TOGETHER
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.question import Seen
 from pindo.core.stations.survey import weak as weak_question
 from pindo.demo import DEMOS, pump_tender
-from tests.support import build, demo, entered, face, finding, hole, said, statement
+from tests.support import build, demo, drawn, entered, face, finding, hole, said, statement
 
 
 class Ranges(unittest.TestCase):
@@ -234,3 +234,41 @@ class Start(unittest.TestCase):
         )
         self.assertNotIn("survey.start.hoist", self.found(lifted))
         self.assertNotIn("survey.start.hoist", self.found(demo()))
+
+
+class Begun(unittest.TestCase):
+    def test_a_question_of_which_nothing_is_known_says_what_it_needs_first_and_why(self):
+        board = drawn(build())["stack.spacing"]
+        self.assertEqual(len(board.begin), 3)
+        for one in board.begin:
+            self.assertIn(one.address, LEDGERS["stack.spacing"])
+            self.assertTrue(one.how and one.reason.startswith("settles "))
+        self.assertEqual(board.begin[0].tool, DIMENSIONS[board.begin[0].address].tool)
+        known = entered(build(), Read(key=board.begin[0].address, typed="4.03"))
+        self.assertEqual(drawn(known)["stack.spacing"].begin, ())
+
+
+class Pinned(unittest.TestCase):
+    def test_a_photo_keeps_the_version_of_the_part_that_it_shows(self):
+        parts = [
+            {"n": 1, "name": "pump", "kind": "pump", "version": "early"},
+            {"n": 2, "name": "old block", "kind": "engine", "version": "B", "fitted": True},
+        ]
+        faces = {"engine_face": face(hole(3, "1", "2"))}
+        made = build(parts=parts, **faces)
+        for pin, version in (
+            ("parts.1", "pump, early"),
+            ("engine.3", "old block, B"),
+            ("engine_length_mm", "old block, B"),
+            ("steps.9", ""),
+        ):
+            with self.subTest(pin):
+                kept = entered(made, Add(list="log", row={"name": "photo", "pin": pin}))
+                self.assertEqual(kept.log[0].pinned_version, version)
+        later = entered(
+            made,
+            Add(list="log", row={"name": "photo"}),
+            Put(list="log", row=1, field="pin", value="parts.1"),
+            Put(list="parts", row=1, field="version", value="late"),
+        )
+        self.assertEqual(later.log[0].pinned_version, "pump, early")

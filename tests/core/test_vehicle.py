@@ -42,6 +42,47 @@ def pointed(rows=POINTS, **more):
     return build(pose_points=points, options={"pose_from": "points"}, **more)
 
 
+class Layouts(unittest.TestCase):
+    def test_a_unit_that_stands_nobody_knows_how_or_swings_has_no_place(self):
+        document = pump_tender().model_dump(mode="json")
+        for layout, why in (("", "how the unit stands"), ("swing arm", "swings with its wheel")):
+            with self.subTest(layout):
+                made = Build.model_validate(document | {"layout": layout})
+                answer = assess(made, (), TODAY)
+                told = finding(answer, "survey.layout")
+                self.assertEqual(told.verdict, Verdict.UNMEASURED)
+                self.assertIn(why, told.sentence.mm)
+                placed = ("seat.inclination", "seat.ground", "seat.share.1", "line.angle.1")
+                found = {f.id: f for f in answer.findings}
+                for id in (i for i in placed if i in found):
+                    self.assertEqual(found[id].verdict, Verdict.UNMEASURED, id)
+                self.assertFalse([i for i in found if i.startswith("clear.pair.")])
+                # What is said of the pose stays: it counts again once the layout is known.
+                self.assertEqual(made.dims, pump_tender().dims)
+                self.assertTrue(drawn(made)["survey.vehicle"].drawings)
+        self.assertEqual(build().layout, "lengthwise")
+        self.assertEqual(Build(name="new").layout, "")
+
+    def test_a_side_that_was_said_is_asked_from_where_and_told_in_the_vehicle(self):
+        entry = {"n": 1, "name": "crack in the mount", "side": "left"}
+        claim = {"n": 1, "what": "rail bent", "side": "right", "viewpoint": "the accessory end"}
+        part = {"n": 3, "name": "frame", "claims": [claim]}
+        made = build(log=[entry], parts=[part], layout="reversed")
+        asked = finding(made, "survey.side.log.1")
+        self.assertEqual((asked.verdict, asked.row), (Verdict.UNMEASURED, "log.1"))
+        ids = {f.id for f in assess(made).findings}
+        self.assertNotIn("survey.side.parts.3.claims.1", ids)
+        named = {"vehicle_right": "kerb side", "accessory_end": "timing end"}
+        tables = {
+            t.key: t
+            for t in drawn(made.model_copy(update={"nicknames": named}))["survey.vehicle"].tables
+        }
+        (said_,) = tables["said"].rows
+        self.assertEqual(said_.cells[-1], "engine left = vehicle right “kerb side”")
+        rows = {r.cells[1]: r.cells for r in tables["sides"].rows}
+        self.assertEqual(rows["accessory end"][2:4], ("timing end", "vehicle rear"))
+
+
 class Pose(unittest.TestCase):
     def test_the_six_numbers_come_from_the_points(self):
         q = resolve(pointed()).quantities

@@ -26,6 +26,7 @@ const LAYOUTS: readonly Choice[] = [
   { value: 'reversed', words: 'reversed, accessory end to the vehicle rear', draws: vehicle(<path className="cut" d="M68,20H90V38H68ZM54,24H68V34H54ZM90,25h4v8h-4" />) },
   { value: 'crosswise left', words: 'crosswise, accessory end to the vehicle left', draws: vehicle(<path className="cut" d="M16,26H34V44H16ZM20,16H30V26H20ZM21,44v4h8v-4" />) },
   { value: 'crosswise right', words: 'crosswise, accessory end to the vehicle right', draws: vehicle(<path className="cut" d="M16,14H34V32H16ZM20,32H30V42H20ZM21,14v-4h8v4" />) },
+  { value: 'swing arm', words: 'swings with its wheel', draws: <path className="cut" d="M10,24L30,16L44,30M44,30m-3,0a3,3 0 1,0 6,0a3,3 0 1,0 -6,0M47,28H74V38H52M82,38m-14,0a14,14 0 1,0 28,0a14,14 0 1,0 -28,0M82,38m-3,0a3,3 0 1,0 6,0a3,3 0 1,0 -6,0M60,28L56,12" /> },
 ]
 const NOT_YET: Choice = { value: '', words: 'not known yet', draws: <path className="thin" strokeDasharray="4 4" d="M20,14H84V44H20Z" /> }
 const COUPLINGS: readonly Choice[] = [
@@ -90,7 +91,7 @@ export function Interview({ answers, answer }: { answers: Answers; answer: (answ
   }
   return (
     <>
-      <Question name="layout" asks="Which way round does the engine stand?" choices={LAYOUTS} chosen={answers.layout} choose={(value) => answer({ ...answers, layout: value as Build['layout'] })} />
+      <Question name="layout" asks="Which way round does the engine stand?" choices={[NOT_YET, ...LAYOUTS]} chosen={answers.layout} choose={(value) => answer({ ...answers, layout: value as Build['layout'] })} />
       <Question name="coupling" asks="What does the engine drive through?" choices={[NOT_YET, ...COUPLINGS]} chosen={answers.options['coupling'] ?? ''} choose={option('coupling')} />
       <Question name="drive" asks="How does the drive leave?" choices={[NOT_YET, ...DRIVES]} chosen={answers.options['drive'] ?? ''} choose={option('drive')} />
       <Question name="plate" asks="Where does the adapter plate come from?" choices={[NOT_YET, ...PLATES]} chosen={answers.options['plate_from'] ?? ''} choose={option('plate_from')} />

@@ -22,7 +22,7 @@ const WORDS = [
 export function NewBuild({ opened, tell, children }: Props) {
   const [name, setName] = useState('')
   const [said, say] = useState({ vehicle: '', engine: '', gearbox: '' })
-  const [answers, answer] = useState<Answers>({ layout: 'lengthwise', options: {} })
+  const [answers, answer] = useState<Answers>({ layout: '', options: {} })
   const first = useRef<HTMLInputElement>(null)
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -4,6 +4,7 @@ import { useDesk } from '../entry/useDesk'
 import { WordsField } from '../entry/WordsField'
 import { SourceSelect, ToolSelect } from '../ledger/EvidenceSelects'
 import { StateFields } from '../ledger/StateFields'
+import { Pinned } from '../photos/Pinned'
 import { letterOf, MORE, type Hole, type Side } from './holes'
 
 /** What a hole has beside its line: a nickname, its thread, the flange, where its figures come from. */
@@ -42,6 +43,7 @@ export function MoreOfHole({ side, face, hole }: { side: Side; face: Face; hole:
       </span>
       <StateFields id={id('state')} state={evidence.state} of={mark} only={['position', 'gearbox']} acts={(field, value) => put(`evidence/state/${field}`, value)} />
       {hole.evidence === null || hole.evidence === undefined ? <span className="soft">as said for the face</span> : null}
+      <Pinned address={`${side}.${hole.n}`} of={mark} />
       <label className="field note">
         Note
         <WordsField id={id('note')} words={`${mark}, note`} labelled shown={hole.note} acts={(text) => put('note', text)} />

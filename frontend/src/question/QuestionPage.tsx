@@ -10,6 +10,7 @@ import { Ledger } from '../ledger/Ledger'
 import { RowsEditor } from '../rows/RowsEditor'
 import { useBuild, useTrial } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
+import { useVisit } from '../shell/visit'
 import { INSTRUMENTS } from '../stations/instruments'
 import { Files } from './Files'
 import { ReadingsView } from './ReadingsView'
@@ -96,6 +97,27 @@ function Head({ question }: { question: QuestionRow }) {
   )
 }
 
+/** A question of which nothing is known says what it needs first, with what it is taken and why. */
+function BeginWith({ question, board }: { question: QuestionRow; board: BoardData }) {
+  const visit = useVisit()
+  if (board.begin.length === 0) return null
+  return (
+    <section className="beginwith" aria-label="Begin with">
+      <p>Nothing is measured here yet. Begin with:</p>
+      <ol>
+        {board.begin.map((b) => (
+          <li key={b.address}>
+            <button type="button" className="quiet" onClick={() => visit(b.address, question.station)}>
+              {b.letter && <span className="letter">{b.letter}</span>} {b.name}
+            </button>{' '}
+            <b>{b.tool || 'paper of the maker'}</b> {b.how} <span className="soft">{b.reason}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}
+
 /** What is worked with below the picture: instruments of the question's own, castings, figures, ledger, tables and lists. */
 function Bench({ question, board, pictured }: { question: QuestionRow; board: BoardData | undefined; pictured: boolean }) {
   const instrument = INSTRUMENTS[question.key]
@@ -103,6 +125,7 @@ function Bench({ question, board, pictured }: { question: QuestionRow; board: Bo
   const own = instrument?.lists ?? []
   return (
     <div className="bench">
+      {board && <BeginWith question={question} board={board} />}
       {board && !pictured && question.files.length > 0 && (
         <div className="filesrow">
           <Files question={question} />

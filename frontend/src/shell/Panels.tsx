@@ -2,6 +2,7 @@ import type { QuestionRow } from '../api/types'
 import { Guide } from '../guide/Guide'
 import { WaysDrawer } from '../findings/WaysDrawer'
 import { GaugeBox } from '../tray/GaugeBox'
+import { PhotoPanel } from '../photos/PhotoPanel'
 import { TablePanel } from '../tray/TablePanel'
 import { EventDialog } from './EventDialog'
 import { HistoryDrawer } from './HistoryDrawer'
@@ -19,6 +20,7 @@ export default function Panels({ question }: { question: QuestionRow | undefined
   if (panel === 'ways') return <WaysDrawer close={closePanel} />
   if (panel === 'table') return <TablePanel question={question?.key ?? ''} close={closePanel} />
   if (panel === 'gauges') return <GaugeBox close={closePanel} />
+  if (panel === 'photos') return <PhotoPanel close={closePanel} />
   if (panel === 'guide') return <Guide close={closePanel} />
   return null
 }

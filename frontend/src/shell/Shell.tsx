@@ -14,7 +14,7 @@ import { useCommands } from './commands'
 import { fetchRest } from './fetchRest'
 import { Finder } from './Finder'
 import { FootBar } from './FootBar'
-import { closePanel, lookAway, useLooked } from './looked'
+import { closePanel, lookAway, lookedNow, useLooked } from './looked'
 import { Resting } from './Resting'
 import { settingsNow, useSettings } from './settings'
 import { StationRail } from './StationRail'
@@ -72,6 +72,10 @@ export function Shell() {
     const ear = import('../tray/gauge').then((m) => m.listen(desk))
     return () => void ear.then((deaf) => deaf())
   }, [desk])
+  useEffect(() => {
+    const caught = import('../photos/dropped').then((m) => m.catchPhotos(() => lookedNow().lit))
+    return () => void caught.then((stop) => stop())
+  }, [])
   const panel = useLooked((l) => l.panel)
   const running = useLooked((l) => l.running)
   useEffect(fetchRest, [])

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react'
 
 /** A panel over the station: finder, keys, history, something happened, what is open, ways out. */
-export type Panel = '' | 'finder' | 'keys' | 'history' | 'event' | 'open' | 'ways' | 'table' | 'gauges' | 'guide'
+export type Panel = '' | 'finder' | 'keys' | 'history' | 'event' | 'open' | 'ways' | 'table' | 'gauges' | 'guide' | 'photos'
 
 /** What is looked at on this screen: it belongs to no build, and a change of it draws only what asks for it. */
 interface Looked {

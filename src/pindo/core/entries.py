@@ -49,6 +49,7 @@ from pindo.core.fitting import fitted, sizes_at
 from pindo.core.inputs.dimensions import DIMENSIONS, DimensionDef
 from pindo.core.inputs.lapse import event_patch
 from pindo.core.inputs.quantity import parse
+from pindo.core.pins import logged
 from pindo.core.places import face_of, kind_of, list_at, row_at
 from pindo.core.renumbering import renumbered
 from pindo.core.row_acts import copied, moved
@@ -239,12 +240,16 @@ def _put(build: Build, act: Put, at: str) -> Patch:
                 )
             )
         return [*said, put(f"{path}/{act.field}", act.value)]
+    if act.list == "log" and act.field == "pin":
+        more = logged(build, {"pin": act.value, "pinned_version": ""})
+        return [put(f"{path}/{field}", value) for field, value in more.items()]
     return [put(f"{path}/{act.field}", act.value)]
 
 
 def _add(build: Build, act: Add, at: str) -> Patch:
     path, rows = list_at(build, act.list, act.of)
-    return [put(f"{path}/-", {**act.row, "n": max((r.n for r in rows), default=0) + 1})]
+    row = logged(build, act.row) if act.list == "log" else act.row
+    return [put(f"{path}/-", {**row, "n": max((r.n for r in rows), default=0) + 1})]
 
 
 def _add_rows(build: Build, act: AddRows, at: str) -> Patch:

@@ -47,7 +47,7 @@ def plate_dxf(plate: Plate, title: str) -> bytes:
         space.add_line((row.u - arm, row.v), (row.u + arm, row.v), dxfattribs={"layer": "CENTRE"})
         space.add_line((row.u, row.v - arm), (row.u, row.v + arm), dxfattribs={"layer": "CENTRE"})
         words = (
-            f"{row.label} {row.what}"
+            f"{row.called} {row.what}"
             + (f", {row.drill}" if row.drill else "")
             + (f", recess {row.recess:g} deep" if row.recess else "")
         )

@@ -62,7 +62,7 @@ def plate_svg(plate: Plate, title: str) -> bytes:
                 "stroke": "none",
             },
         )
-        text.text = one_line(row.label if row.layer != "tapped" else f"{row.label} {row.what}")
+        text.text = one_line(row.called if row.layer != "tapped" else f"{row.called} {row.what}")
         if row.recess and row.recess_d:
             ET.SubElement(
                 group,

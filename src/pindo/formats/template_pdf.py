@@ -55,7 +55,7 @@ def _draw_plate(c: Canvas, plate: Plate) -> None:
         for du, dv in ((4, 0), (0, 4)):
             c.line((row.u - du) * mm, (row.v - dv) * mm, (row.u + du) * mm, (row.v + dv) * mm)
         c.setFillColor(INK)
-        c.drawString((row.u + row.d / 2 + 1) * mm, (row.v + 1.5) * mm, row.label)
+        c.drawString((row.u + row.d / 2 + 1) * mm, (row.v + 1.5) * mm, row.called)
         c.setFont(MONO, 5)
         size = row.thread if row.layer == "tapped" else f"d {row.d:.1f}"
         c.drawString((row.u + row.d / 2 + 1) * mm, (row.v - 1.5) * mm, size)

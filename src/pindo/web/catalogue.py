@@ -109,7 +109,10 @@ def catalogue() -> catalogue_models.Catalogue:
             for x in LISTS.values()
         ],
         templates={
-            kind: [Step.model_validate(row) for row in template_steps(kind)] for kind in TEMPLATES
+            kind: {
+                way: [Step.model_validate(row) for row in template_steps(kind, way)] for way in ways
+            }
+            for kind, ways in TEMPLATES.items()
         },
     )
 

@@ -18,12 +18,21 @@ const FILTERS = [
 ] as const
 type Filter = (typeof FILTERS)[number][0]
 
-/** Steps of the trade for this kind of build, chosen once and then the build's own. */
+/** Steps of the trade for this kind of build and its way in, which are then the build's own; what is done or left out stays as it is. */
 function LayOut() {
   const { catalogue, state, change } = useBuild()
+  const { options, steps } = state.document
   const kinds = Object.keys(catalogue.templates)
-  const said = state.document.options['build_type'] ?? ''
+  const said = options['build_type'] ?? ''
   const [kind, setKind] = useState(kinds.includes(said) ? said : (kinds[0] ?? ''))
+  const ways = Object.keys(catalogue.templates[kind] ?? {})
+  const way = ways.find((w) => w === options['way_in']) ?? ways[0] ?? ''
+  const layOut = () => {
+    const kept = steps.filter((s) => s.state !== 'open')
+    const fresh = catalogue.templates[kind]?.[way] ?? []
+    const all = [...kept.filter((s) => !fresh.some((f) => f.n === s.n)), ...fresh.map((f) => kept.find((s) => s.n === f.n) ?? f)]
+    void change([putAt('/steps', all), putAt('/laid_out', { kind, way })], `steps laid out: ${kind}, ${way}`)
+  }
   return (
     <div className="options">
       <label className="field">
@@ -34,8 +43,9 @@ function LayOut() {
           ))}
         </select>
       </label>
-      <Button variant="contained" onClick={() => void change([putAt('/steps', catalogue.templates[kind])], `steps laid out: ${kind}`)}>
-        Lay out the steps
+      <span className="soft">{options['way_in'] ? `goes in ${way}` : `goes in ${way}, while nobody has said otherwise`}</span>
+      <Button variant="contained" onClick={layOut}>
+        {steps.length === 0 ? 'Lay out the steps' : 'Lay out the open steps anew'}
       </Button>
     </div>
   )
@@ -43,7 +53,7 @@ function LayOut() {
 
 /** The build's own steps: what can be done today, what holds. */
 export default function StepList({ board }: { board: BoardData | undefined }) {
-  const { state } = useBuild()
+  const { state, assessment } = useBuild()
   const rows = board?.row_states ?? []
   const [filter, setFilter] = useState<Filter>('can do')
   const steps = state.document.steps
@@ -64,6 +74,7 @@ export default function StepList({ board }: { board: BoardData | undefined }) {
           <LayOut />
         ) : (
           <>
+            {assessment.findings.some((f) => f.id === 'assemble.laid_out') && <LayOut />}
             <div className="steptools">
               <Tabs label="Which steps" names={FILTERS} chosen={filter} choose={setFilter} />
             </div>

@@ -4,6 +4,7 @@ import type { RowState, Step } from '../../api/types'
 import { once } from '../../entry/hands'
 import { useBuild } from '../../shell/buildContext'
 import { useLooked } from '../../shell/looked'
+import { Pinned } from '../../photos/Pinned'
 import { ShutBy } from './ShutBy'
 import './assemble.css'
 
@@ -61,6 +62,7 @@ export function StepRow({ step, state }: { step: Step; state: RowState }) {
           {step.needs_hold.length > 0 && <p>Tightened against the hold of {named(step.needs_hold)}.</p>}
           {watched.length > 0 && <p className="soft">Watches: {watched.join(', ')}.</p>}
           {step.lapsed && <p className="tight">To be passed again: {step.lapsed.event}.</p>}
+          <Pinned address={`steps.${step.n}`} of={`step ${step.n}`} />
           {step.state === 'open' ? (
             <div className="options">
               {step.asks && (

@@ -2,15 +2,52 @@ import Button from '@mui/material/Button'
 import { useQuery } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { api, queries } from '../../api/client'
+import type { Act, LogEntry } from '../../api/types'
+import { ChoiceField } from '../../entry/ChoiceField'
+import { pinName, pinsOf } from '../../photos/pins'
 import { useBuild } from '../../shell/buildContext'
 import { useVisit } from '../../shell/visit'
 import { setSettings, useSettings } from '../../shell/settings'
 import { Photo } from './Photo'
 import './log.css'
 
+const VIEWPOINTS = ['not said', "driver's seat", 'in front, looking back', 'the flywheel end', 'the accessory end']
+
+/** What an entry is pinned to and which side it speaks of, said afterwards too. */
+function LogPin({ entry }: { entry: LogEntry }) {
+  const { state, catalogue, assessment } = useBuild()
+  const [open, show] = useState(false)
+  const groups = open ? pinsOf(catalogue, state.document, assessment.asked) : []
+  const put = (field: string) => (value: string): Act[] => [{ do: 'put', list: 'log', row: entry.n, field, value: value as never }]
+  if (!open)
+    return (
+      <button type="button" className="quiet" onClick={() => show(true)}>
+        pin, side<span className="visually-hidden"> of entry {entry.n}</span>
+      </button>
+    )
+  const pins: (readonly [string, string])[] = [['', 'the log alone'], ...groups.flatMap(([group, own]) => own.map((p) => [p.address, `${group}: ${p.name}`] as const))]
+  const words = `Entry ${entry.n}`
+  return (
+    <div className="options">
+      <label className="field">
+        pinned to
+        <ChoiceField id={`log-${entry.n}-pin`} words={`${words}, pinned to`} labelled shown={entry.pin} choices={pins} record acts={put('pin')} />
+      </label>
+      <label className="field">
+        side, as said
+        <ChoiceField id={`log-${entry.n}-side`} words={`${words}, side`} labelled shown={entry.side} choices={[['', 'none'], 'left', 'right']} record acts={put('side')} />
+      </label>
+      <label className="field">
+        seen from
+        <ChoiceField id={`log-${entry.n}-viewpoint`} words={`${words}, seen from`} labelled shown={entry.viewpoint} choices={VIEWPOINTS} record acts={put('viewpoint')} />
+      </label>
+    </div>
+  )
+}
+
 /** Entries, newest first, with their pictures; a new one in one line. */
 export default function Entries() {
-  const { state, change, dimension } = useBuild()
+  const { state, change, catalogue } = useBuild()
   const [text, setText] = useState('')
   const { who } = useSettings()
   const [files, setFiles] = useState<File[]>([])
@@ -20,7 +57,7 @@ export default function Entries() {
   const pinned = (pin: string) =>
     pin !== '' && (
       <button type="button" className="quiet" onClick={() => visit(pin)}>
-        {dimension(pin)?.name ?? pin}
+        {pinName(catalogue, state.document, pin)}
       </button>
     )
   const photos = useQuery({ ...queries.photos(state.id, state.tag), enabled: entries.some((e) => e.photos.length > 0) })
@@ -72,13 +109,14 @@ export default function Entries() {
       </form>
       <ol className="plain entries">
         {[...entries].reverse().map((e) => (
-          <li key={e.n}>
+          <li key={e.n} id={`log-${e.n}-n`} tabIndex={-1}>
             <span className="soft">
-              {e.at.slice(0, 10)} {e.who} {e.about && `· ${e.about}`} {pinned(e.pin)}
+              {e.at.slice(0, 10)} {e.who} {e.about && `· ${e.about}`} {pinned(e.pin)} {e.pinned_version && `(${e.pinned_version})`} {e.side && `${e.side}, seen from ${e.viewpoint === 'not said' ? 'where?' : e.viewpoint}`}
             </span>
             <div>
               <b>{e.name}</b> {e.note}
             </div>
+            <LogPin entry={e} />
             {e.sounds.map((s) => (
               <audio key={s} controls preload="none" src={`/api/builds/${state.id}/photos/${s}`} aria-label={`Voice note with entry ${e.n}: ${e.name}`} />
             ))}

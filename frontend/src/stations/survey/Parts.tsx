@@ -8,6 +8,7 @@ import { once } from '../../entry/hands'
 import { useDesk } from '../../entry/useDesk'
 import { VerdictGlyph } from '../../findings/VerdictGlyph'
 import { sourceClass } from '../../ledger/source'
+import { Pinned } from '../../photos/Pinned'
 import { RowsEditor } from '../../rows/RowsEditor'
 import { useBuild } from '../../shell/buildContext'
 import { openFinding } from '../../shell/looked'
@@ -192,7 +193,14 @@ export default function Parts() {
         folded={FOLDED}
         more={(row) => {
           const card = cards.find((c) => c.n === row.n)
-          return card && <Sizes card={card} />
+          return (
+            card && (
+              <>
+                <Pinned address={`parts.${card.n}`} of={card.name || `part ${card.n}`} version={card.version} />
+                <Sizes card={card} />
+              </>
+            )
+          )
         }}
       />
     </>

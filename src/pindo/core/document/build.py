@@ -18,7 +18,8 @@ from pindo.core.document.typed import Key, Model, Text, Typed
 MAX_ROWS = 2000
 
 
-Layout = Literal["lengthwise", "reversed", "crosswise left", "crosswise right"]
+Layout = Literal["", "lengthwise", "reversed", "crosswise left", "crosswise right", "swing arm"]
+"""How the unit stands; empty while nobody has said."""
 
 
 class Override(Model):
@@ -34,6 +35,13 @@ class Waiver(Model):
     who: Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True)]
     reason: Annotated[str, StringConstraints(min_length=3, max_length=2000, strip_whitespace=True)]
     until: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
+
+class LaidOut(Model):
+    """What the steps were laid out for."""
+
+    kind: Text
+    way: Text
 
 
 class EventRecord(Model):
@@ -62,7 +70,10 @@ class Build(Model):
     gearbox: Text = ""
     notes: Text = ""
     hoist_on: Date = Field("", description="The day that the hoist is hired for, ISO 8601.")
-    layout: Layout = "lengthwise"
+    layout: Layout = ""
+    nicknames: dict[Key, Text] = Field(
+        default_factory=dict, max_length=40, description="The user's own names of sides and ends."
+    )
     state: State = Field(default_factory=State)
     options: dict[Key, Typed] = Field(default_factory=dict, max_length=200)
     dims: dict[Key, Dimension] = Field(default_factory=dict, max_length=500)
@@ -77,6 +88,7 @@ class Build(Model):
     pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)
     joints: list[rows.BoltedJoint] = Field(default_factory=list, max_length=200)
     steps: list[records.Step] = Field(default_factory=list, max_length=400)
+    laid_out: LaidOut | None = None
     log: list[records.LogEntry] = Field(default_factory=list, max_length=MAX_ROWS)
     fits: list[records.Fit] = Field(default_factory=list, max_length=200)
     modifications: list[records.Modification] = Field(default_factory=list, max_length=MAX_ROWS)

@@ -8,7 +8,16 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field, StringConstraints
 
 from pindo.core.document.faces import Face
-from pindo.core.document.rows import Column, MeasuredRow, Part, Parts, Row, figure
+from pindo.core.document.rows import (
+    Column,
+    MeasuredRow,
+    Part,
+    Parts,
+    Row,
+    SpokenSide,
+    Viewpoint,
+    figure,
+)
 from pindo.core.document.sizes import Dimension
 from pindo.core.document.typed import Key, Text, Typed
 
@@ -60,7 +69,7 @@ Date = Annotated[str, StringConstraints(pattern=r"^(\d{4}-\d{2}-\d{2})?$"), Afte
 
 class Claim(Part):
     """What somebody says of a part: whether he did it himself, in which set-up, and what one's own
-    check says to it.
+    check says to it; a side that he names is one for somebody who stands somewhere.
     """
 
     what: Annotated[Text, Column("what is said")] = ""
@@ -73,6 +82,8 @@ class Claim(Part):
         "not checked"
     )
     seen: Annotated[Text, Column("what was seen")] = ""
+    side: Annotated[SpokenSide, Column("side, as said")] = ""
+    viewpoint: Annotated[Viewpoint, Column("seen from")] = "not said"
 
 
 class Due(Part):

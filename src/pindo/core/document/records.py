@@ -5,7 +5,16 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from pindo.core.document.evidence import State
-from pindo.core.document.rows import Column, MeasuredRow, Part, Parts, Row, figure
+from pindo.core.document.rows import (
+    Column,
+    MeasuredRow,
+    Part,
+    Parts,
+    Row,
+    SpokenSide,
+    Viewpoint,
+    figure,
+)
 from pindo.core.document.typed import Lapse, Text, Typed
 
 Gate = Literal["", "lift", "start", "motion", "hand-over"]
@@ -66,6 +75,9 @@ class LogEntry(Row):
     who: Annotated[Text, Column("who")] = ""
     about: Annotated[Text, Column("about")] = ""
     pin: Annotated[Text, Column("pinned to")] = ""
+    pinned_version: Annotated[Text, Column("its version then")] = ""
+    side: Annotated[SpokenSide, Column("side, as said")] = ""
+    viewpoint: Annotated[Viewpoint, Column("seen from")] = "not said"
     photos: list[Typed] = Field(
         default_factory=list, max_length=50, description="Ids of attachments."
     )

@@ -144,6 +144,15 @@ class PosePoint(MeasuredRow):
     in_up: Typed | None = figure("in the chassis, above rail")
 
 
+SpokenSide = Literal["", "left", "right"]
+Viewpoint = Literal[
+    "not said",
+    "driver's seat",
+    "in front, looking back",
+    "the flywheel end",
+    "the accessory end",
+]
+"""Where somebody stood who named a side."""
 Body = Literal["engine", "gearbox", "chassis"]
 PaperSource = Literal[
     "not said", "drawing", "maker's paper", "catalogue", "seller", "memory", "hearsay", "guess"

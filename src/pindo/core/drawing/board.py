@@ -131,6 +131,18 @@ class Scene:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Begin:
+    """What a question that nothing is known of is begun with."""
+
+    address: str
+    name: str
+    letter: str
+    tool: str
+    how: str
+    reason: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class Board:
     """All that a question shows beside its ledger, its lists and its findings."""
 
@@ -140,5 +152,7 @@ class Board:
     readings: tuple[Reading, ...] = ()
     scene: Scene | None = None
     row_states: tuple[RowState, ...] = ()
+    begin: tuple[Begin, ...] = ()
+    """What it is begun with, while nothing that it asks for is known."""
     failed: bool = False
     """Whether Pindo failed at it: the trace is in its log."""

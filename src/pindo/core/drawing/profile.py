@@ -12,7 +12,7 @@ import shapely
 
 from pindo.core.drawing.shapes import Drawing, Gap, Note, Point, Round, Shape, Usual, box
 from pindo.core.drawing.views import project
-from pindo.core.geometry.frames import YAW_DEG, Pose, side_in_vehicle, vehicle_from_powertrain
+from pindo.core.geometry.frames import SIDE, YAW_DEG, Pose, side_in_vehicle, vehicle_from_powertrain
 from pindo.core.geometry.shafts import shaft_of
 from pindo.core.inputs.dimensions import SHAFTS
 from pindo.core.inputs.inputs import Inputs
@@ -42,7 +42,11 @@ HALF_WIDE = 230.0  # half-width of an engine at the most, in the picture: nobody
 
 
 def _unit(g: Usual, layout: str, view: str) -> list[Shape]:
-    """Engine, plate and gearbox as slices along the crank, carried by the pose and flattened."""
+    """Engine, plate and gearbox as slices along the crank, carried by the pose and flattened;
+    nothing while nobody has said how the unit stands.
+    """
+    if layout == "":
+        return []
     pose = vehicle_from_powertrain(
         Pose(
             x_mm=-g("block_face_back_mm"),
@@ -284,11 +288,13 @@ def profile(inputs: Inputs, flags: Iterable[Flag] = (), view: str = "side") -> D
         if (at := _place(f, inputs, g, view)) is not None:
             gaps.append(Gap(finding=f.finding, x1=at[0], y1=at[1], x2=at[0], y2=at[1]))
     points = [p for s in shapes for p in s.points] + [(r.x, r.y + r.d / 2) for r in rounds]
+    nicknames = inputs.build.nicknames
+    ahead = SIDE["vehicle_front"].called(nicknames)
+    looks = side_in_vehicle("accessory_end", inputs.build.layout, nicknames)
     low = min(y for _, y in points)
     return Drawing(
         view=(
-            f"{'side view' if view == 'side' else 'from above'}, vehicle front to the left;"
-            f" {side_in_vehicle(1, inputs.build.layout)}"
+            f"{'side view' if view == 'side' else 'from above'}, vehicle front to the left; {looks}"
         ),
         x_low=min(front - 150.0 * scale, min(x for x, _ in points)),
         x_high=max(rear + 150.0 * scale, max(x for x, _ in points)),
@@ -297,5 +303,11 @@ def profile(inputs: Inputs, flags: Iterable[Flag] = (), view: str = "side") -> D
         shapes=tuple(shapes),
         rounds=tuple(rounds),
         gaps=tuple(gaps),
-        notes=(Note(text="vehicle front", x=front - 130 * scale, y=30),),
+        notes=(
+            Note(
+                text=ahead,
+                x=front - 130 * scale,
+                y=30,
+            ),
+        ),
     )

@@ -15,8 +15,26 @@ from typing import Any
 import numpy as np
 
 YAW_DEG = MappingProxyType(
-    {"lengthwise": 0.0, "reversed": 180.0, "crosswise left": 90.0, "crosswise right": -90.0}
+    {
+        "lengthwise": 0.0,
+        "reversed": 180.0,
+        "crosswise left": 90.0,
+        "crosswise right": -90.0,
+        "swing arm": 90.0,
+        "": 0.0,
+    }
 )
+"""How the unit stands in the vehicle, turned about the upright. [deg]"""
+NO_POSE: Mapping[str, str] = MappingProxyType(
+    {
+        "": "nobody has said how the unit stands: lengthwise, reversed, crosswise",
+        "swing arm": (
+            "the unit swings with its wheel: its travel is not worked out yet, a gap at rest says"
+            " nothing"
+        ),
+    }
+)
+"""Layouts whose pose places nothing, and why."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -76,56 +94,102 @@ def clocked(u: Any, v: Any, clocking_deg: Any) -> tuple[Any, Any]:
 
 @dataclass(frozen=True, kw_only=True)
 class NamedSide:
-    """A side or end of the unit: its number is its identity, the names are spoken aliases of it."""
+    """A side or end of the unit or of the vehicle: its number is its identity, the names are spoken
+    aliases of it.
+    """
 
     number: int
+    key: str
+    """What a document keeps the user's own name for it under."""
     name: str
     aliases: tuple[str, ...]
     direction: tuple[float, float, float]
-    """Unit direction in the powertrain frame [-]."""
+    """Unit direction in the powertrain's frame, or in the vehicle's [-]."""
+
+    def called(self, nicknames: Mapping[str, str]) -> str:
+        """Its name, with the user's own beside it where there is one."""
+        own = nicknames.get(self.key, "").strip()
+        return f"{self.name} “{own}”" if own else self.name
 
 
-SIDES = (
-    NamedSide(
-        number=1, name="accessory end", aliases=("engine front", "nose"), direction=(1.0, 0.0, 0.0)
-    ),
-    NamedSide(
-        number=2, name="flywheel end", aliases=("engine back", "rear"), direction=(-1.0, 0.0, 0.0)
-    ),
-    NamedSide(
-        number=3, name="engine left", aliases=("left from behind",), direction=(0.0, 1.0, 0.0)
-    ),
-    NamedSide(
-        number=4, name="engine right", aliases=("right from behind",), direction=(0.0, -1.0, 0.0)
-    ),
-    NamedSide(number=5, name="engine top", aliases=("up",), direction=(0.0, 0.0, 1.0)),
-    NamedSide(number=6, name="sump side", aliases=("down",), direction=(0.0, 0.0, -1.0)),
+SIDES = tuple(
+    NamedSide(number=n, key=key, name=name, aliases=aliases, direction=direction)
+    for n, key, name, aliases, direction in (
+        (1, "accessory_end", "accessory end", ("engine front", "nose"), (1.0, 0.0, 0.0)),
+        (2, "flywheel_end", "flywheel end", ("engine back", "rear"), (-1.0, 0.0, 0.0)),
+        (3, "engine_left", "engine left", ("left from behind",), (0.0, 1.0, 0.0)),
+        (4, "engine_right", "engine right", ("right from behind",), (0.0, -1.0, 0.0)),
+        (5, "engine_top", "engine top", ("up",), (0.0, 0.0, 1.0)),
+        (6, "sump_side", "sump side", ("down",), (0.0, 0.0, -1.0)),
+    )
 )
-_VEHICLE_SIDES = (
-    ("vehicle front", 0, 1),
-    ("vehicle rear", 0, -1),
-    ("vehicle left", 1, 1),
-    ("vehicle right", 1, -1),
+VEHICLE_SIDES = tuple(
+    NamedSide(number=n, key=key, name=name, aliases=aliases, direction=direction)
+    for n, key, name, aliases, direction in (
+        (7, "vehicle_front", "vehicle front", ("front",), (1.0, 0.0, 0.0)),
+        (8, "vehicle_rear", "vehicle rear", ("rear", "back"), (-1.0, 0.0, 0.0)),
+        (9, "vehicle_left", "vehicle left", ("left from the driver's seat",), (0.0, 1.0, 0.0)),
+        (10, "vehicle_right", "vehicle right", ("right from the driver's seat",), (0.0, -1.0, 0.0)),
+    )
 )
+SIDE: Mapping[str, NamedSide] = MappingProxyType({s.key: s for s in (*SIDES, *VEHICLE_SIDES)})
+VIEWPOINTS: Mapping[str, tuple[str, str]] = MappingProxyType(
+    {
+        "driver's seat": ("vehicle_left", "vehicle_right"),
+        "in front, looking back": ("vehicle_right", "vehicle_left"),
+        "the flywheel end": ("engine_left", "engine_right"),
+        "the accessory end": ("engine_right", "engine_left"),
+    }
+)
+"""What left and right are for somebody who stands there and looks at it."""
 
 
-def side_in_vehicle(number: int, layout: str) -> str:
+def faces(side: NamedSide, layout: str) -> NamedSide | None:
+    """The side of the vehicle that a side of the unit looks to; None for up and down, or while
+    nobody has said how the unit stands.
+
+    Raises
+    ------
+    KeyError
+        An unknown layout.
+    """
+    if side in VEHICLE_SIDES:
+        return side
+    if layout in NO_POSE:
+        return None
+    direction = rotation(0.0, 0.0, YAW_DEG[layout]) @ np.array(side.direction)
+    return next((v for v in VEHICLE_SIDES if direction @ np.array(v.direction) > 0.9), None)
+
+
+def spoken_side(said: str, viewpoint: str, layout: str) -> tuple[NamedSide, NamedSide | None]:
+    """What somebody means who says left or right and stood somewhere: the side, and the side of the
+    vehicle that it looks to, where that is known.
+
+    Raises
+    ------
+    KeyError
+        An unknown viewpoint or layout.
+    """
+    left, right = VIEWPOINTS[viewpoint]
+    side = SIDE[left if said == "left" else right]
+    return side, faces(side, layout)
+
+
+def side_in_vehicle(
+    key: str, layout: str, nicknames: Mapping[str, str] = MappingProxyType({})
+) -> str:
     """Which side of the vehicle a side of the unit faces: ``accessory end = vehicle rear`` when
     reversed.
 
     Raises
     ------
     KeyError
-        An unknown layout.
-    StopIteration
-        An unknown number.
+        An unknown layout or side.
     """
-    side = next(s for s in SIDES if s.number == number)
-    direction = rotation(0.0, 0.0, YAW_DEG[layout]) @ np.array(side.direction)
-    for name, axis, sign in _VEHICLE_SIDES:
-        if direction[axis] * sign > 0.9:
-            return f"{side.name} = {name}"
-    return side.name
+    side = SIDE[key]
+    looks = faces(side, layout)
+    own = side.called(nicknames)
+    return own if looks is None else f"{own} = {looks.called(nicknames)}"
 
 
 POSE = (

@@ -11,7 +11,7 @@ import numpy as np
 from pindo.core.document.evidence import Source, rank
 from pindo.core.document.rows import PosePoint
 from pindo.core.geometry.bay import AT, mark_at
-from pindo.core.geometry.frames import POSE, YAW_DEG
+from pindo.core.geometry.frames import NO_POSE, POSE, YAW_DEG
 from pindo.core.geometry.pose import FittedPose, NoPose, fit_pose
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.inputs import Inputs, Provider
@@ -94,7 +94,7 @@ def pose_from_points(inputs: Inputs) -> FittedPose:
 
 
 def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
-    """The six numbers of the pose as the points give them, or why they do not."""
+    """The six numbers of the pose as the points give them, or why there are none."""
     wants = tuple(
         f"pose_points.{p.n}.{f}"
         for p in inputs.build.pose_points
@@ -106,6 +106,9 @@ def _solve(inputs: Inputs) -> Mapping[str, Resolved]:
         )
         for key in POSE
     }
+    if inputs.build.layout in NO_POSE:
+        why = NO_POSE[inputs.build.layout]
+        return {key: replace(q, detail=why, wants=()) for key, q in blank.items()}
     try:
         fitted = pose_from_points(inputs)
     except NoPose as error:
@@ -143,5 +146,7 @@ POSE_FROM_POINTS = Provider(
     key="pose from points",
     gives=POSE,
     solve=_solve,
-    when=lambda inputs: inputs.options.get("pose_from") == "points",
+    when=lambda inputs: (
+        inputs.build.layout in NO_POSE or inputs.options.get("pose_from") == "points"
+    ),
 )

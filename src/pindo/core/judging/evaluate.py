@@ -223,7 +223,7 @@ def unmeasured(check: Check, inputs: Inputs, gone: list[Missing]) -> Finding:
     named: dict[str, list[str]] = {}
     for m in gone:
         words = {
-            "missing": "not measured",
+            "missing": m.detail or "not measured",
             "question": f"can that be? {m.detail}",
             "word": f"only “{m.detail}”",
             "lapsed": f"lapsed: {m.detail}",

@@ -203,6 +203,26 @@ def _of_step(
         )
 
 
+def _laid_out(inputs: Inputs) -> Iterator[Finding]:
+    """Steps that were laid out for another kind of build, or another way in, than is said now."""
+    for_what = inputs.build.laid_out
+    if for_what is None:
+        return
+    now = (inputs.options.get("build_type"), inputs.options.get("way_in"))
+    was = (for_what.kind, for_what.way)
+    other = [(a, b) for a, b in zip(was, now, strict=True) if b and a != b]
+    if other:
+        before, after = (", ".join(x) for x in zip(*other, strict=True))
+        yield notice(
+            "assemble.laid_out",
+            STEPS,
+            "Steps of another build",
+            Verdict.UNMEASURED,
+            f"The steps were laid out for: {before}. Said now: {after}. Lay the open ones out anew",
+            why="What is lifted how, and what hides what, follows from it.",
+        )
+
+
 def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
     """Hold points and gates that are shut, steps done out of order or left out, rings."""
     build = inputs.build
@@ -216,6 +236,7 @@ def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
             why="The order comes from what must be reached, proved or held first.",
         )
         return
+    yield from _laid_out(inputs)
     if ring := cycle(build):
         yield notice(
             "assemble.ring",

@@ -1,4 +1,5 @@
-"""Steps of the trade, by kind of build: a template that the build copies and makes its own.
+"""Steps of the trade, by kind of build and the way that the unit goes in: a template that the
+build copies and makes its own.
 
 A step watches only what can be read before it: runout waits for the bell on the plate, the release
 for the cover on the flywheel.
@@ -14,14 +15,28 @@ COLUMNS = (
     "block", "n", "name", "phase", "needs", "hides", "needs_hold", "hold", "watches", "gate",
     "helpers", "tools", "caution", "asks", "proves",
 )  # fmt: skip
-TEMPLATES: Mapping[str, tuple[str, ...]] = MappingProxyType(
+DRIVEN: Mapping[str, str] = MappingProxyType(
+    {"shaft to a rear axle": "shaft", "half shafts": "half"}
+)
+"""Part of the work that each kind of build with a gearbox has of its own."""
+FITTED: Mapping[str, tuple[str, ...]] = MappingProxyType(
     {
-        "shaft to a rear axle": ("common", "unit", "fit", "shaft", "end"),
-        "half shafts": ("common", "unit", "fit", "half", "end"),
-        "chain": ("chain",),
+        "from above": ("join", "fit"),
+        "from below": ("join", "fit below"),
+        "to the gearbox that stays": ("join stays",),
     }
 )
-"""Parts of the work that each kind of build has."""
+"""Parts of the work that each way in has."""
+USUAL_WAY = "from above"
+"""How it is laid out while nobody has said."""
+TEMPLATES: Mapping[str, Mapping[str, tuple[str, ...]]] = MappingProxyType(
+    {
+        kind: {way: ("common", "unit", *fitted, own, "end") for way, fitted in FITTED.items()}
+        for kind, own in DRIVEN.items()
+    }
+    | {"chain": dict.fromkeys(FITTED, ("chain",))}
+)
+"""Parts of the work, by kind of build and the way in."""
 
 
 def _step(row: dict[str, str]) -> dict[str, Any]:
@@ -32,13 +47,14 @@ def _step(row: dict[str, str]) -> dict[str, Any]:
     return words | steps | more | proves | {"watches": row["watches"].split()}
 
 
-def template_steps(build_type: str) -> list[dict[str, Any]]:
-    """The steps of a kind of build as rows of the build document.
+def template_steps(build_type: str, way_in: str = USUAL_WAY) -> list[dict[str, Any]]:
+    """The steps of a kind of build that goes in one way, as rows of the build document.
 
     Raises
     ------
     KeyError
-        There is no such kind.
+        There is no such kind or way.
     """
     rows = read_table("steps", *COLUMNS)
-    return [_step(r) for block in TEMPLATES[build_type] for r in rows if r["block"] == block]
+    blocks = TEMPLATES[build_type][way_in]
+    return [_step(r) for block in blocks for r in rows if r["block"] == block]

@@ -10,6 +10,7 @@ from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Note, Round, Shape
 from pindo.core.geometry import belt
+from pindo.core.geometry.frames import SIDE
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.read import once
@@ -200,6 +201,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     read = inputs.known(belt.reads(pulleys))
     if len(pulleys) < 2 or read is None:
         return Board()
+    left = SIDE["engine_left"].called(inputs.build.nicknames)
     run = belt.run(pulleys, read)
     if not np.isfinite(run.length) or belt_refusals(inputs):
         return Board()
@@ -221,14 +223,16 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         Column(key="turns", label="turns", wide=1.5),
     )
     return Board(
-        drawings=(_drawing(pulleys, read, run),),
+        drawings=(_drawing(pulleys, read, run, left),),
         tables=(Table(key="belt", title="Belt run", columns=columns, rows=rows),),
         readings=tuple(orders(inputs)),
     )
 
 
-def _drawing(pulleys: Pulleys, read: Mapping[str, float], run: belt.Run) -> Drawing:
-    """Pulleys and belt, seen from the accessory end. [mm]"""
+def _drawing(pulleys: Pulleys, read: Mapping[str, float], run: belt.Run, left: str) -> Drawing:
+    """Pulleys and belt, seen from the accessory end; ``left`` is what the engine's left is
+    called. [mm]
+    """
     at = [(read[f"pulleys.{p.n}.right"], read[f"pulleys.{p.n}.up"]) for p in pulleys]
     rounds = [
         Round(
@@ -262,7 +266,13 @@ def _drawing(pulleys: Pulleys, read: Mapping[str, float], run: belt.Run) -> Draw
         y_high=max(ys) + 40,
         shapes=tuple(shapes),
         rounds=tuple(rounds),
-        notes=(Note(text="left of the engine →", x=max(xs) - 90, y=min(ys) - 30),),
+        notes=(
+            Note(
+                text=f"{left} →",
+                x=max(xs) - 90,
+                y=min(ys) - 30,
+            ),
+        ),
     )
 
 

@@ -47,8 +47,14 @@ def _rounds(plate: Plate, inputs: Inputs) -> list[Round]:
             if h.hole.fastening == "tapped"
             else "hole"
         )
-        found.append(Round(part=h.side, x=h.u, y=h.v, d=h.plate_d, style=style, label=h.label))
+        found.append(Round(part=h.side, x=h.u, y=h.v, d=h.plate_d, style=style, label=h.called))
     return found
+
+
+def _side(inputs: Inputs, way: str) -> str:
+    """Left or right of the engine, with the user's own name."""
+    own = inputs.build.nicknames.get(f"engine_{way}", "").strip()
+    return f"{way} “{own}”" if own else way
 
 
 def _anchors(plate: Plate, inputs: Inputs, reach: float) -> dict[str, Point]:
@@ -139,7 +145,10 @@ def face_view(
             if f.stretch is not None
         ),
         handles=tuple(handles),
-        notes=(Note(text="left", x=-reach - 22, y=0), Note(text="right", x=reach + 14, y=0)),
+        notes=(
+            Note(text=_side(inputs, "left"), x=-reach - 22, y=0),
+            Note(text=_side(inputs, "right"), x=reach + 14, y=0),
+        ),
     )
 
 

@@ -57,6 +57,8 @@ class DrillRow:
     """
 
     label: str
+    called: str
+    """Its label with what people call the hole."""
     u: float
     v: float
     radius: float
@@ -200,6 +202,7 @@ def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
     size = head(h.hole.fastening or "", h.d) if recess else None
     return DrillRow(
         label=h.label,
+        called=h.called,
         u=h.u,
         v=h.v,
         radius=math.hypot(h.u, h.v),

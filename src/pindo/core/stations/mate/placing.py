@@ -39,6 +39,11 @@ class PlacedHole:
     def label(self) -> str:
         return label_of(self.side, self.hole.n)
 
+    @property
+    def called(self) -> str:
+        """Its label with what people call it."""
+        return f"{self.label} {self.hole.name}".strip()
+
     def address(self, field: str) -> str:
         return f"{self.side}.{self.hole.n}.{field}"
 

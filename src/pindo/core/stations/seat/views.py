@@ -11,7 +11,7 @@ import shapely
 from pindo.core.drawing.callouts import Stretch, lettered
 from pindo.core.drawing.shapes import Callout, Drawing, Handle, Note, Round, Shape
 from pindo.core.drawing.views import NAMES, TITLES, VIEWS, project, solid_shapes
-from pindo.core.geometry.frames import side_in_vehicle
+from pindo.core.geometry.frames import SIDE, side_in_vehicle
 from pindo.core.geometry.solids import Placed, placed_solids, pose_of
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.inputs import Inputs
@@ -57,7 +57,8 @@ def unit_points(inputs: Inputs) -> list[UnitPoint]:
         if place is not None:
             x, y, z = place.values()
             x += thickness if mount.body == "gearbox" else 0.0
-            found.append(UnitPoint(name=f"mount {mount.n}", at=(x, y, z), mount=mount.n))
+            name = f"mount {mount.n} {mount.name}".strip()
+            found.append(UnitPoint(name=name, at=(x, y, z), mount=mount.n))
     return found
 
 
@@ -211,7 +212,7 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed], question: str
                     y=float(y),
                     d=46.0 if p.mount else 22.0,
                     style="mount" if p.mount else "joint",
-                    label=str(p.mount) if p.mount else "",
+                    label=p.name.removeprefix("mount ") if p.mount else "",
                 )
             )
         handles = _handle(inputs, view, flat[0])
@@ -242,10 +243,12 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed], question: str
         + [(-400.0, 0.0), (400.0, 0.0)]
     )
     low, high = corners.min(axis=0) - EDGE, corners.max(axis=0) + EDGE
+    nicknames = inputs.build.nicknames
+    ahead = SIDE["vehicle_front"].called(nicknames)
+    looks = side_in_vehicle("accessory_end", inputs.build.layout, nicknames)
     return Drawing(
         name=NAMES[view],
-        view=TITLES[view]
-        + (f"; {side_in_vehicle(1, inputs.build.layout)}" if view != "front" else ""),
+        view=TITLES[view] + (f"; {looks}" if view != "front" else ""),
         x_low=float(low[0]),
         x_high=float(high[0]),
         y_low=float(low[1]) if view == "plan" else min(float(low[1]) + EDGE - 30.0, -30.0),
@@ -267,7 +270,13 @@ def seat_view(inputs: Inputs, view: str, placed: Sequence[Placed], question: str
         callouts=callouts,
         handles=tuple(handles),
         notes=(
-            (Note(text="vehicle front", x=float(low[0]) + 20, y=float(high[1]) - 60),)
+            (
+                Note(
+                    text=ahead,
+                    x=float(low[0]) + 20,
+                    y=float(high[1]) - 60,
+                ),
+            )
             if view != "front"
             else ()
         ),

@@ -9,6 +9,7 @@ from pindo.core.document.build import Build
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Note, Round, Shape
 from pindo.core.geometry.bay import FRAME, MARK_PLACES, Bay, bay
+from pindo.core.geometry.frames import SIDE
 from pindo.core.geometry.network.adjust import LEAST_FREEDOM, LEAST_REDUNDANCY, Suspect
 from pindo.core.geometry.network.readings import Distance
 from pindo.core.inputs.dimensions import Station
@@ -287,6 +288,7 @@ def _drawing(build: Build, found: Bay, view: tuple[str, str, int, float, int]) -
             shapes.append(Shape(part=part, points=line, style="rail", closed=False))
     names = {m.n: f"{m.n} {m.name}".strip() for m in build.marks}
     magnified = f"; doubt drawn {grown:g} times" if grown > 1 else "; doubt to scale"
+    ahead = SIDE["vehicle_front"].called(build.nicknames)
     edge_x, edge_y = EDGE * max(wide, 0.3 * size), EDGE * max(tall, 0.3 * size)
     return Drawing(
         name=name,
@@ -300,7 +302,13 @@ def _drawing(build: Build, found: Bay, view: tuple[str, str, int, float, int]) -
             Round(part=names[n], x=x, y=y, d=0.012 * size, style="joint", label=str(n))
             for n, (x, y) in at.items()
         ),
-        notes=(Note(text="vehicle front", x=min(xs) - 0.8 * edge_x, y=min(ys) - 0.8 * edge_y),)
+        notes=(
+            Note(
+                text=ahead,
+                x=min(xs) - 0.8 * edge_x,
+                y=min(ys) - 0.8 * edge_y,
+            ),
+        )
         if across == 0
         else (),
     )
