@@ -244,7 +244,7 @@ class Begun(unittest.TestCase):
             self.assertIn(one.address, LEDGERS["stack.spacing"])
             self.assertTrue(one.how and one.reason.startswith("settles "))
         self.assertEqual(board.begin[0].tool, DIMENSIONS[board.begin[0].address].tool)
-        known = entered(build(), Read(key=board.begin[0].address, typed="4.03"))
+        known = entered(build(), Read(key="flywheel_od_mm", typed="318"))
         self.assertEqual(drawn(known)["stack.spacing"].begin, ())
 
 
