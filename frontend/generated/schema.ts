@@ -1184,6 +1184,23 @@ export interface components {
             reason: string;
         };
         /**
+         * Belongings
+         * @description What goes with a casting when it is taken out: the solids, mounts and pulleys that are fixed
+         *     to it, and the choices that are its own.
+         */
+        Belongings: {
+            /** Solids */
+            solids: components["schemas"]["Solid"][];
+            /** Mounts */
+            mounts: components["schemas"]["Mount"][];
+            /** Pulleys */
+            pulleys: components["schemas"]["Pulley"][];
+            /** Options */
+            options: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Beside
          * @description What somebody else, another paper or another reading says of a figure, a date or words of a
          *     row. It stands beside what the row says until one of them is settled.
@@ -4102,6 +4119,8 @@ export interface components {
             };
             /** @description Its hole pattern while it lies on the shelf, where it is a casting. */
             face: components["schemas"]["Face"] | null;
+            /** @description What is fixed to it, while it lies on the shelf. */
+            belongs: components["schemas"]["Belongings"] | null;
         };
         /** PartListRow */
         PartListRow: {

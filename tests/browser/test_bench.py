@@ -178,7 +178,7 @@ class Tables(BrowserCase):
         others.get_by_label("it is", exact=True).fill("75")
         others.get_by_role("button", name="Put beside").click()
         said = page.locator('[data-finding="contradiction.mounts.1.up"]')
-        expect(said).to_contain_text("% apart")
+        expect(said).to_contain_text("137.00 mm apart")
         self.verdict(page, "seat.share.1", "unmeasured")
         others.get_by_label("why that one").fill("read at the rubber")
         others.get_by_role("button", name="75 holds").click()

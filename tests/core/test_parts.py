@@ -4,7 +4,7 @@ import unittest
 
 from pydantic import ValidationError
 
-from pindo.core.acts import Add, CannotEnter, Cell, FitPart, Put, Read, Remove, Renumber
+from pindo.core.acts import Add, CannotEnter, Cell, Copy, FitPart, Put, Read, Remove, Renumber
 from pindo.core.assessment import assess
 from pindo.core.candidates import candidates
 from pindo.core.document.build import Build
@@ -14,6 +14,7 @@ from pindo.core.document.written import written
 from pindo.core.enter import asks, enter
 from pindo.core.fitting import sizes_of
 from pindo.core.inputs.dimensions import DIMENSIONS
+from pindo.core.inputs.quantity_reader import EntryError
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
 from pindo.core.ripple import ripple
@@ -41,6 +42,30 @@ def findings(of, today=TODAY):
 
 def answers(of):
     return {k: (f.verdict, f.value, f.value_pm) for k, f in findings(of).items()}
+
+
+class HolesOnTheShelf(unittest.TestCase):
+    def test_a_casting_on_the_shelf_gets_its_holes_there_and_brings_them_when_it_is_fitted(self):
+        face = {"unit": "in", "taken_from": "front"}
+        made = build(parts=[{"n": 4, "name": "other box", "kind": "gearbox", "face": face}])
+        holes = "parts.face.holes"
+        typed = entered(
+            made,
+            Add(list=holes, of=4, row={"role": "bolt"}),
+            Cell(list=holes, of=4, row=1, field="u", typed="3 1/2"),
+            Cell(list=holes, of=4, row=1, field="v", typed="1.25"),
+            Put(list=holes, of=4, row=1, field="backing", value="metal"),
+            Copy(list=holes, of=4, row=1, mirror=True),
+        )
+        self.assertEqual([h.u for h in typed.parts[0].face.holes], ["3 1/2", "-(3 1/2)"])
+        self.assertEqual(typed.parts[0].face.holes[1].evidence.source, Source.GUESS)
+        self.assertEqual(typed.gearbox_face.holes, [])
+        fitted = entered(typed, FitPart(part=4))
+        self.assertAlmostEqual(resolve(fitted).quantities["gearbox.1.u"].value, -3.5 * 25.4)
+        with self.assertRaises(CannotEnter):
+            entered(fitted, Add(list=holes, of=4, row={}))
+        with self.assertRaises(EntryError):
+            entered(typed, Cell(list=holes, of=4, row=1, field="u", typed="24..1"))
 
 
 class Fitting(unittest.TestCase):
@@ -98,6 +123,36 @@ class Fitting(unittest.TestCase):
             self.assertTrue(all(s.lapsed for s in back.dims[key].statements), key)
         block = "engine_length_mm"
         self.assertEqual(back.dims[block], there.dims[block])
+
+    def test_solids_mounts_pulleys_and_choices_go_with_the_casting_they_are_fixed_to(self):
+        points = [{"n": 1, "on_back": "0", "evidence": {"tool": "tape"}}]
+        there = Build.model_validate(
+            pump_tender().model_dump(mode="json")
+            | {"pose_points": points, "options": pump_tender().options | {"strokes": "two-stroke"}}
+        )
+        there = entered(there, Add(list="parts", row={"name": "other", "kind": "engine"}))
+        other = there.parts[-1].n
+        swapped = entered(there, FitPart(part=other))
+        self.assertEqual({s.body for s in swapped.solids}, {"gearbox", "chassis"})
+        self.assertEqual({m.body for m in swapped.mounts}, {"gearbox"})
+        self.assertEqual(swapped.pulleys, [])
+        self.assertNotIn("strokes", swapped.options)
+        # What was read on the old engine holds nothing in place any more, nothing speaks for it.
+        self.assertIsNotNone(swapped.pose_points[0].evidence.lapsed)
+        ids = {f.id: f for f in assess(swapped).findings}
+        self.assertFalse([i for i in ids if i.startswith("clear.pair.1-")])
+        self.assertEqual(ids["seat.mounts"].verdict, Verdict.UNMEASURED)
+        # A new row that took an old number keeps it; the one that comes back is numbered on.
+        taken = next(s.n for s in there.solids if s.body == "engine")
+        chassis = swapped.solids[-1].n
+        moved = entered(swapped, Renumber(list="solids", row=chassis, to=taken))
+        back = entered(moved, FitPart(part=swapped.parts[-1].n))
+        names = [s.name for s in back.solids]
+        self.assertEqual(sorted(names), sorted(s.name for s in there.solids))
+        self.assertEqual(len({s.n for s in back.solids}), len(names))
+        self.assertEqual(back.options, there.options)
+        self.assertEqual({m.n: m for m in back.mounts}, {m.n: m for m in there.mounts})
+        self.assertEqual(back.pulleys, there.pulleys)
 
     def test_what_lapses_is_told_before_it_is_kept(self):
         there = written(entered(pump_tender(), Add(list="parts", row={"kind": "gearbox"})))

@@ -1,10 +1,9 @@
-import type { Face } from '../api/types'
 import { putAt } from '../entry/acts'
 import { ChoiceField } from '../entry/ChoiceField'
 import { FigureField } from '../entry/FigureField'
 import { SourceSelect, ToolSelect } from '../ledger/EvidenceSelects'
 import { StateFields } from '../ledger/StateFields'
-import type { Side } from './holes'
+import type { FaceOf } from './holes'
 
 const MATERIALS = ['', 'aluminium', 'cast iron', 'steel']
 const SIDES = [
@@ -13,10 +12,10 @@ const SIDES = [
 ] as const
 
 /** What is said once for a casting: from where and in which unit its holes were taken, and with what. */
-export function FaceOptions({ side, face }: { side: Side; face: Face }) {
-  const put = (path: string) => (value: unknown) => [putAt(`/${side}_face${path}`, value)]
-  const of = `${side} face`
-  const id = (field: string) => `${side}-${field}`
+export function FaceOptions({ of: { face, at, called } }: { of: FaceOf }) {
+  const put = (path: string) => (value: unknown) => [putAt(`${at}${path}`, value)]
+  const of = `${called} face`
+  const id = (field: string) => `${at.slice(1).replaceAll('/', '-').replace('_face', '')}-${field}`
   return (
     <div className="options">
       <label className="field">
@@ -33,7 +32,7 @@ export function FaceOptions({ side, face }: { side: Side; face: Face }) {
       </label>
       <span className="field">
         Flange at its screws, {face.unit}
-        <FigureField id={id('flange')} label={`Flange of the ${side}, ${face.unit}`} shown={face.flange ?? ''} kind="length" unit={face.unit} className="small" mayClear acts={(typed) => put('/flange')(typed || null)} />
+        <FigureField id={id('flange')} label={`Flange of the ${called}, ${face.unit}`} shown={face.flange ?? ''} kind="length" unit={face.unit} className="small" mayClear acts={(typed) => put('/flange')(typed || null)} />
       </span>
       <label className="field">
         Source
@@ -43,10 +42,10 @@ export function FaceOptions({ side, face }: { side: Side; face: Face }) {
         Tool
         <ToolSelect id={id('tool')} words={`${of}, tool`} labelled value={face.evidence.tool} acts={(value) => put('/evidence/tool')(value || null)} />
       </label>
-      <StateFields id={id('state')} state={face.evidence.state} of={`${side} pattern`} only={['position', 'gearbox']} acts={(field, value) => put(`/evidence/state/${field}`)(value)} />
+      <StateFields id={id('state')} state={face.evidence.state} of={`${called} pattern`} only={['position', 'gearbox']} acts={(field, value) => put(`/evidence/state/${field}`)(value)} />
       <span className="field">
         ± of each coordinate, mm
-        <FigureField id={id('pm')} label={`± of the ${side} pattern, mm`} shown={face.evidence.pm ?? ''} kind="length" unit="mm" className="small" mayClear acts={(typed) => put('/evidence/pm')(typed || null)} />
+        <FigureField id={id('pm')} label={`± of the ${called} pattern, mm`} shown={face.evidence.pm ?? ''} kind="length" unit="mm" className="small" mayClear acts={(typed) => put('/evidence/pm')(typed || null)} />
       </span>
     </div>
   )

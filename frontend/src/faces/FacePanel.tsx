@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import type { Act, Face } from '../api/types'
-import { putInRow } from '../entry/acts'
+import type { Act, Face, PartCard } from '../api/types'
+import { putAt, putInRow } from '../entry/acts'
 import { ChoiceField } from '../entry/ChoiceField'
 import { ELSEWHERE } from '../rows/RowsEditor'
 import type { AnyRow } from '../rows/rows'
@@ -8,15 +8,16 @@ import RowsTable, { TableHint } from '../rows/RowsTable'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { FaceOptions } from './FaceOptions'
-import { COLUMNS, LAND, letterOf, PINS, pinsOf, type Hole, type Side } from './holes'
+import { COLUMNS, fittedFace, LAND, letterOf, PINS, pinsOf, type FaceOf, type Hole, type Side } from './holes'
 import { MoreOfHole } from './MoreOfHole'
 import './faces.css'
 
 const PLACE = new Set(['u', 'v', 'd'])
 
 /** Holes of one kind: bolts or dowels. */
-function Holes({ side, face, role }: { side: Side; face: Face; role: Hole['role'] }) {
+function Holes({ of: place, role }: { of: FaceOf; role: Hole['role'] }) {
   const { assessment } = useBuild()
+  const { side, face, at: path } = place
   const letter = letterOf(side)
   const holes = face.holes.filter((h) => h.role === role)
   const last = holes.at(-1)
@@ -25,18 +26,19 @@ function Holes({ side, face, role }: { side: Side; face: Face; role: Hole['role'
   const holeOf = (row: AnyRow) => holes.find((h) => h.n === row.n)
   const pins = (row: AnyRow) => {
     const hole = holeOf(row)
-    const at = `/${side}_face/holes/${face.holes.findIndex((h) => h.n === row.n)}`
+    const at = `${path}/holes/${face.holes.findIndex((h) => h.n === row.n)}`
     const set = (value: string): Act[] => [
       putInRow(at, row.n, 'n', 'pin_in_casting', value === 'not said' ? null : value === 'casting' || value === 'both'),
       putInRow(at, row.n, 'n', 'pin_in_plate', value === 'not said' ? null : value === 'plate' || value === 'both'),
     ]
-    return <td>{hole && <ChoiceField id={`${side}-${row.n}-pins`} words={`${letter}${row.n} pins`} shown={pinsOf(hole)} choices={PINS} acts={set} />}</td>
+    return <td>{hole && <ChoiceField id={`${place.address(row.n).replaceAll('.', '-')}-pins`} words={`${letter}${row.n} pins`} shown={pinsOf(hole)} choices={PINS} acts={set} />}</td>
   }
   return (
     <RowsTable
-      list={`${side}_face.holes`}
-      address={(n) => `${side}.${n}`}
-      title={role === 'bolt' ? `Bolt holes of the ${side}` : `Dowels of the ${side}`}
+      list={`${place.list}.holes`}
+      of={place.of}
+      address={place.address}
+      title={role === 'bolt' ? `Bolt holes of the ${place.called}` : `Dowels of the ${place.called}`}
       columns={COLUMNS[role]}
       rows={holes as unknown as AnyRow[]}
       called={(row) => `${letter}${row.n}`}
@@ -48,35 +50,36 @@ function Holes({ side, face, role }: { side: Side; face: Face; role: Hole['role'
       source={face.evidence.source}
       hinted={false}
       adds={role === 'bolt' ? 'Add a hole' : 'Add a dowel'}
-      wanted={(row, field) => PLACE.has(field) && assessment.quantities[`${side}.${row.n}.${field}`]?.value == null}
+      wanted={(row, field) => PLACE.has(field) && place.of === undefined && assessment.quantities[`${place.address(row.n)}.${field}`]?.value == null}
       heads={role === 'dowel' ? ['pin stands in'] : []}
       extra={role === 'dowel' ? pins : undefined}
       more={(row) => {
         const hole = holeOf(row)
-        return hole && <MoreOfHole side={side} face={face} hole={hole} />
+        return hole && <MoreOfHole of={place} hole={hole} />
       }}
     />
   )
 }
 
 /** Metal of the casting's face without a hole: a rib's end, a nib. It belongs to the outline, and no head may sit under it. */
-function OtherLands({ side, face }: { side: Side; face: Face }) {
+function OtherLands({ of: { face, list, of, land: address, called } }: { of: FaceOf }) {
   const { assessment } = useBuild()
   return (
     <RowsTable
-      list={`${side}_face.lands`}
-      address={(n) => `${side}.land${n}`}
-      title={`Other lands of the ${side}`}
+      list={`${list}.lands`}
+      of={of}
+      address={address}
+      title={`Other lands of the ${called}`}
       columns={LAND}
       rows={face.lands as unknown as AnyRow[]}
-      called={(row) => row.name || `land ${row.n} of the ${side}`}
+      called={(row) => row.name || `land ${row.n} of the ${called}`}
       head="other land"
       unit={face.unit}
       copies={false}
       source={face.evidence.source}
       hinted={false}
       adds="Add another land"
-      wanted={(row, field) => PLACE.has(field) && assessment.quantities[`${side}.land${row.n}.${field}`]?.value == null}
+      wanted={(row, field) => PLACE.has(field) && of === undefined && assessment.quantities[`${address(row.n)}.${field}`]?.value == null}
     />
   )
 }
@@ -87,6 +90,42 @@ function words(face: Face): string {
   const bolts = face.holes.filter((h) => h.role === 'bolt').length
   const lands = face.lands.length > 0 ? [count(face.lands.length, 'other land')] : []
   return [count(bolts, 'bolt hole'), count(face.holes.length - bolts, 'dowel'), ...lands, `taken ${face.taken_from === 'front' ? 'looking rearwards' : 'from behind, looking forwards'}`, face.evidence.source].join(', ')
+}
+
+/** The tables of one hole pattern; side, unit and evidence are said once for the face. */
+function Tables({ of, taken }: { of: FaceOf; taken: boolean }) {
+  return (
+    <>
+      {taken && <FaceOptions of={of} />}
+      <Holes of={of} role="bolt" />
+      <Holes of={of} role="dowel" />
+      <OtherLands of={of} />
+      <p className="origin soft">Places: across to the right and up, from the crank axis, as the casting was looked at.</p>
+      <TableHint />
+    </>
+  )
+}
+
+/** The holes of a casting that lies on the shelf: its own, kept with it. */
+export function ShelfFace({ card }: { card: PartCard }) {
+  const { change, state } = useBuild()
+  const at = `/parts/${state.document.parts.findIndex((p) => p.n === card.n)}/face`
+  const called = card.name || `part ${card.n}`
+  if (card.face == null)
+    return (
+      <button type="button" className="plainbutton" onClick={() => void change([putAt(at, { taken_from: card.kind === 'gearbox' ? 'front' : 'behind' })], `${called}: a hole pattern of its own`)}>
+        Type its hole pattern
+      </button>
+    )
+  const of: FaceOf = { side: card.kind === 'gearbox' ? 'gearbox' : 'engine', face: card.face, list: 'parts.face', of: card.n, at, address: (n) => `parts.${card.n}.face.${n}`, land: (n) => `parts.${card.n}.face.land${n}`, called }
+  return (
+    <section className="partrows" aria-label={`Hole pattern of ${called}`}>
+      <h3>
+        Hole pattern <span className="soft">{words(card.face)}</span>
+      </h3>
+      <Tables of={of} taken />
+    </section>
+  )
 }
 
 /** One casting's holes by coordinates, as they were taken: side, unit and evidence are said once for the face. */
@@ -112,16 +151,7 @@ export default function FacePanel({ side }: { side: Side }) {
           {open ? 'close the holes' : 'open the holes'}
         </button>
       </div>
-      {open && (
-        <>
-          {taken && <FaceOptions side={side} face={face} />}
-          <Holes side={side} face={face} role="bolt" />
-          <Holes side={side} face={face} role="dowel" />
-          <OtherLands side={side} face={face} />
-          <p className="origin soft">Places: across to the right and up, from the crank axis, as the casting was looked at.</p>
-          <TableHint />
-        </>
-      )}
+      {open && <Tables of={fittedFace(side, face)} taken={taken} />}
     </section>
   )
 }

@@ -1,21 +1,21 @@
-import type { Act, Face } from '../api/types'
+import type { Act } from '../api/types'
 import { FigureField } from '../entry/FigureField'
 import { useDesk } from '../entry/useDesk'
 import { WordsField } from '../entry/WordsField'
 import { SourceSelect, ToolSelect } from '../ledger/EvidenceSelects'
 import { StateFields } from '../ledger/StateFields'
 import { Pinned } from '../photos/Pinned'
-import { letterOf, MORE, type Hole, type Side } from './holes'
+import { letterOf, MORE, type FaceOf, type Hole } from './holes'
 
 /** What a hole has beside its line: a nickname, its thread, the flange, where its figures come from. */
-export function MoreOfHole({ side, face, hole }: { side: Side; face: Face; hole: Hole }) {
+export function MoreOfHole({ of: { side, face, list: lists, of, address }, hole }: { of: FaceOf; hole: Hole }) {
   const desk = useDesk()
   const mark = `${letterOf(side)}${hole.n}`
-  const list = `${side}_face.holes`
-  const put = (field: string, value: unknown): Act[] => [{ do: 'put', list, row: hole.n, field, value: value as never }]
-  const cell = (field: string) => (typed: string): Act[] => [{ do: 'cell', list, row: hole.n, field, typed: typed || null, tool: (desk.now().tool || null) as null }]
+  const list = `${lists}.holes`
+  const put = (field: string, value: unknown): Act[] => [{ do: 'put', list, of, row: hole.n, field, value: value as never }]
+  const cell = (field: string) => (typed: string): Act[] => [{ do: 'cell', list, of, row: hole.n, field, typed: typed || null, tool: (desk.now().tool || null) as null }]
   const evidence = hole.evidence ?? face.evidence
-  const id = (field: string) => `${side}-${hole.n}-${field}`
+  const id = (field: string) => `${address(hole.n).replaceAll('.', '-')}-${field}`
   return (
     <div className="options">
       <label className="field">
@@ -43,7 +43,7 @@ export function MoreOfHole({ side, face, hole }: { side: Side; face: Face; hole:
       </span>
       <StateFields id={id('state')} state={evidence.state} of={mark} only={['position', 'gearbox']} acts={(field, value) => put(`evidence/state/${field}`, value)} />
       {hole.evidence === null || hole.evidence === undefined ? <span className="soft">as said for the face</span> : null}
-      <Pinned address={`${side}.${hole.n}`} of={mark} />
+      <Pinned address={address(hole.n)} of={mark} />
       <label className="field note">
         Note
         <WordsField id={id('note')} words={`${mark}, note`} labelled shown={hole.note} acts={(text) => put('note', text)} />

@@ -4,6 +4,26 @@ import type { TableColumn } from '../rows/cells'
 export type Side = 'engine' | 'gearbox'
 export type Hole = Face['holes'][number]
 
+/** A hole pattern and where it is: of a casting that is fitted, or of a part on the shelf. */
+export interface FaceOf {
+  readonly side: Side
+  readonly face: Face
+  /** What an act calls its lists: `engine_face`, `parts.face`. */
+  readonly list: string
+  /** Number of the part that it belongs to, on the shelf. */
+  readonly of?: number
+  /** Its place in the document. */
+  readonly at: string
+  /** Address of a hole by its number. */
+  readonly address: (n: number) => string
+  /** Address of a land without a hole. */
+  readonly land: (n: number) => string
+  /** What the casting is called. */
+  readonly called: string
+}
+
+export const fittedFace = (side: Side, face: Face): FaceOf => ({ side, face, list: `${side}_face`, at: `/${side}_face`, address: (n) => `${side}.${n}`, land: (n) => `${side}.land${n}`, called: side })
+
 const FASTENINGS = ['', 'countersunk', 'cap head', 'hex head', 'tapped', 'nut']
 const BACKINGS = ['metal', 'air', 'oil', 'water', 'unknown']
 export const PINS = ['not said', 'none', 'casting', 'plate', 'both'] as const

@@ -197,7 +197,7 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
     path, row = row_at(build, act.list, act.row, act.of)
     kind = kind_of(act.list, row, act.field)
     before = getattr(row, act.field, None) or ""
-    unit = None if act.list in COLUMNS else face_of(build, act.list)[0].unit
+    unit = None if act.list in COLUMNS else face_of(build, act.list, act.of)[0].unit
     if act.typed:
         parse(act.typed, kind, unit)
     patch = [put(f"{path}/{act.field}", act.typed or None)]
@@ -211,7 +211,7 @@ def _cell(build: Build, act: Cell, at: str) -> Patch:
     declared = (
         row.evidence
         if isinstance(row, MeasuredRow)
-        else row.evidence or face_of(build, act.list)[0].evidence
+        else row.evidence or face_of(build, act.list, act.of)[0].evidence
     )
     tool = tool_for(act.tool, "length" if kind == "thread" else kind)
     reading = _evidence_now(build, tool)
@@ -236,7 +236,7 @@ def _put(build: Build, act: Put, at: str) -> Patch:
             said.append(
                 put(
                     f"{path}/evidence",
-                    face_of(build, act.list)[0].evidence.model_dump(mode="json"),
+                    face_of(build, act.list, act.of)[0].evidence.model_dump(mode="json"),
                 )
             )
         return [*said, put(f"{path}/{act.field}", act.value)]

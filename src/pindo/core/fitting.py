@@ -3,11 +3,12 @@ its kind lies on the shelf with its own.
 """
 
 from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Any
 
 from pindo.core.acts import CannotEnter, FitPart, Patch
 from pindo.core.document.build import Build
-from pindo.core.document.parts import PartCard
+from pindo.core.document.parts import Belongings, PartCard
 from pindo.core.document.patch import put
 from pindo.core.document.sizes import Dimension
 from pindo.core.inputs.dimensions import DIMENSIONS
@@ -18,6 +19,14 @@ CHANGED = "part or supplier changed"
 MOVES: Mapping[str, str] = {"engine": "unit moved", "gearbox": "unit moved"}
 """Kinds of part whose change is another event too: no gap was read against this casting."""
 CASTINGS: Mapping[str, str] = {"engine": "engine_face", "gearbox": "gearbox_face"}
+
+
+OWN_OPTIONS: Mapping[str, tuple[str, ...]] = MappingProxyType(
+    {"engine": ("strokes",), "gearbox": ("final_drive_in",)}
+)
+"""Choices that are a casting's own: another one says them anew."""
+MOVED = ("solids", "mounts", "pulleys")
+"""Lists whose rows go with the casting that they are fixed to."""
 
 
 def sizes_of(kind: str) -> tuple[str, ...]:
@@ -85,6 +94,8 @@ def fitted(build: Build, act: FitPart, at: str) -> Patch:
     if card.kind in MOVES:
         patch += event_patch(build, MOVES[card.kind], "", at, spared=keys)
     patch += _to_the_shelf(build, card.kind, own, face)
+    if card.kind in CASTINGS:
+        patch += _belongings_in(build, card, at)
     patch += [{"op": "remove", "path": f"/dims/{k}"} for k in own if k not in card.sizes]
     patch += [put(f"/dims/{k}", _returned(k, d, at)) for k, d in card.sizes.items()]
     if face is not None and card.face is not None:
@@ -96,6 +107,7 @@ def fitted(build: Build, act: FitPart, at: str) -> Patch:
         *patch,
         put(f"{path}/sizes", {}),
         put(f"{path}/face", None),
+        put(f"{path}/belongs", None),
         put(f"{path}/fitted", True),
         *([put(f"{path}/state", "final")] if card.state == "spare" else []),
     ]
@@ -111,6 +123,7 @@ def _to_the_shelf(build: Build, kind: str, own: dict[str, Any], face: str | None
             return [
                 put(f"{at}/sizes", own),
                 put(f"{at}/face", pattern),
+                put(f"{at}/belongs", _belongings(build, kind)),
                 put(f"{at}/fitted", False),
                 put(f"{at}/state", rests),
             ]
@@ -118,4 +131,51 @@ def _to_the_shelf(build: Build, kind: str, own: dict[str, Any], face: str | None
         return []
     number = max((p.n for p in build.parts), default=0) + 1
     made = PartCard(n=number, name=f"{kind} that was fitted", kind=kind, state="spare")
-    return [put("/parts/-", made.model_dump(mode="json") | {"sizes": own, "face": pattern})]
+    fixed = {"sizes": own, "face": pattern, "belongs": _belongings(build, kind)}
+    return [put("/parts/-", made.model_dump(mode="json") | fixed)]
+
+
+def _on(build: Build, name: str, kind: str) -> list[Any]:
+    """Rows of a list that are fixed to a casting."""
+    if name == "pulleys":
+        return list(build.pulleys) if kind == "engine" else []
+    return [row for row in getattr(build, name) if row.body == kind]
+
+
+def _belongings(build: Build, kind: str) -> dict[str, Any] | None:
+    """What goes to the shelf with a casting; None for a part that is none."""
+    if kind not in CASTINGS:
+        return None
+    rows = {n: [r.model_dump(mode="json") for r in _on(build, n, kind)] for n in MOVED}
+    options = {k: v for k in OWN_OPTIONS[kind] if (v := build.options.get(k))}
+    return {**rows, "options": options}
+
+
+def _belongings_in(build: Build, card: PartCard, at: str) -> Patch:
+    """What was fixed to the other casting goes out, what is fixed to this one comes in; points that
+    were read on the other one have lapsed.
+    """
+    own = card.belongs or Belongings()
+    patch: Patch = []
+    for name in MOVED:
+        gone = {r.n for r in _on(build, name, card.kind)}
+        stay = [r for r in getattr(build, name) if r.n not in gone]
+        taken = {r.n for r in stay}
+        rows = [r.model_dump(mode="json") for r in stay]
+        for row in getattr(own, name):
+            # Its number stays, unless another row has it meanwhile.
+            n = row.n if row.n not in taken else max(taken) + 1
+            taken.add(n)
+            rows.append(row.model_dump(mode="json") | {"n": n})
+        patch.append(put(f"/{name}", rows))
+    for key in OWN_OPTIONS[card.kind]:
+        if key in own.options:
+            patch.append(put(f"/options/{key}", own.options[key]))
+        elif key in build.options:
+            patch.append({"op": "remove", "path": f"/options/{key}"})
+    lapsed = {"event": CHANGED, "at": at}
+    return patch + [
+        put(f"/pose_points/{i}/evidence/lapsed", lapsed)
+        for i, point in enumerate(build.pose_points)
+        if point.evidence.lapsed is None
+    ]

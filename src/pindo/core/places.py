@@ -12,21 +12,37 @@ from pindo.core.document.faces import Face, Hole, Land
 from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
 from pindo.core.document.rows import Part, Row
 
+ON_THE_SHELF = "parts.face"
 FACES = {
     f"{face}.{part}": (face, part)
-    for face in ("engine_face", "gearbox_face")
+    for face in ("engine_face", "gearbox_face", ON_THE_SHELF)
     for part in ("holes", "lands")
 }
-"""The lists of a face, by the name that an act gives them."""
+"""The lists of a face, by the name that an act gives them: of the castings that are fitted, and of
+a part on the shelf.
+"""
 
 
-def face_of(build: Build, name: str) -> tuple[Face, str]:
-    """The face of ``engine_face.holes``, and which of its lists. Raises CannotEnter."""
+def face_of(build: Build, name: str, of: int | None = None) -> tuple[Face, str, str]:
+    """The face of ``engine_face.holes``, or of part ``of`` for ``parts.face.holes``; which of its
+    lists; the path of the face.
+
+    Raises
+    ------
+    CannotEnter, MovedOn
+        There is no such list; the part has no hole pattern; it is not there any more.
+    """
     if name not in FACES:
         raise CannotEnter(f"There is no list {name}.")
     face, part = FACES[name]
-    found: Face = getattr(build, face)
-    return found, part
+    if face != ON_THE_SHELF:
+        found: Face = getattr(build, face)
+        return found, part, f"/{face}"
+    place = _place("parts", build.parts, of or 0)
+    card = build.parts[place]
+    if card.face is None:
+        raise CannotEnter(f"{card.name or f'Part {card.n}'} has no hole pattern of its own.")
+    return card.face, part, f"/parts/{place}/face"
 
 
 def _place(name: str, rows: Sequence[Any], number: int) -> int:
@@ -50,8 +66,8 @@ def list_at(build: Build, name: str, of: int | None) -> tuple[str, Sequence[Any]
         rows = getattr(build, parts.of)
         place = _place(parts.of, rows, of or 0)
         return f"/{parts.of}/{place}/{parts.field}", getattr(rows[place], parts.field)
-    face, part = face_of(build, name)
-    return f"/{name.replace('.', '/')}", face.holes if part == "holes" else face.lands
+    face, part, path = face_of(build, name, of)
+    return f"{path}/{part}", face.holes if part == "holes" else face.lands
 
 
 def row_at(

@@ -29,7 +29,11 @@ def beside(build: Build, act: Beside, at: str) -> Patch:
     kind = kind_of_words(act.list, act.field) or kind_of(act.list, row, act.field)
     tool = None
     if kind not in NOT_FIGURES:
-        parse(act.typed, kind, None if act.list in COLUMNS else face_of(build, act.list)[0].unit)
+        parse(
+            act.typed,
+            kind,
+            None if act.list in COLUMNS else face_of(build, act.list, act.of)[0].unit,
+        )
         tool = tool_for(act.tool, "length" if kind == "thread" else kind)
     taken = act.source in TAKEN_WITH_A_TOOL
     evidence = Evidence(
@@ -66,7 +70,11 @@ def settled(build: Build, act: Settle, at: str) -> Patch:
         patch.append(put(f"{path}/lapsed", None))
     before = Evidence()
     if not worded and isinstance(row, MeasuredRow | Hole):
-        before = row.said.get(other.field) or row.evidence or face_of(build, act.list)[0].evidence
+        before = (
+            row.said.get(other.field)
+            or row.evidence
+            or face_of(build, act.list, act.of)[0].evidence
+        )
         said = other.evidence.model_dump(mode="json")
         patch.append(put(f"{path}/said/{other.field}", said))
     if own in (None, ""):

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { api, queries } from '../../api/client'
 import type { Build, Candidate, DimensionRow } from '../../api/types'
 import { readingOf, shownUnit } from '../../entry/acts'
@@ -14,6 +14,8 @@ import { useBuild } from '../../shell/buildContext'
 import { openFinding } from '../../shell/looked'
 import Library, { onTheShelf, useLibrary } from './Library'
 import './survey.css'
+
+const ShelfFace = lazy(() => import('../../faces/FacePanel').then((m) => ({ default: m.ShelfFace })))
 
 type Card = Build['parts'][number]
 const NOT_TYPED = ['fitted']
@@ -198,6 +200,11 @@ export default function Parts() {
               <>
                 <Pinned address={`parts.${card.n}`} of={card.name || `part ${card.n}`} version={card.version} />
                 <Sizes card={card} />
+                {!card.fitted && (card.kind === 'engine' || card.kind === 'gearbox') && (
+                  <Suspense fallback={null}>
+                    <ShelfFace card={card} />
+                  </Suspense>
+                )}
               </>
             )
           )

@@ -11,15 +11,18 @@ from pindo.core.document.faces import Face
 from pindo.core.document.rows import (
     Column,
     MeasuredRow,
+    Mount,
     Part,
     Parts,
+    Pulley,
     Row,
+    Solid,
     SpokenSide,
     Viewpoint,
     figure,
 )
 from pindo.core.document.sizes import Dimension
-from pindo.core.document.typed import Key, Text, Typed
+from pindo.core.document.typed import Key, Model, Text, Typed
 
 PartKind = Literal[
     "",
@@ -94,6 +97,17 @@ class Due(Part):
     done: Annotated[bool, Column("done")] = False
 
 
+class Belongings(Model):
+    """What goes with a casting when it is taken out: the solids, mounts and pulleys that are fixed
+    to it, and the choices that are its own.
+    """
+
+    solids: list[Solid] = Field(default_factory=list, max_length=200)
+    mounts: list[Mount] = Field(default_factory=list, max_length=12)
+    pulleys: list[Pulley] = Field(default_factory=list, max_length=30)
+    options: dict[Key, Typed] = Field(default_factory=dict, max_length=20)
+
+
 class PartCard(Row):
     """A part of the build and where it stands. One part of a kind is fitted: its sizes are the
     build's; every other one lies on the shelf with its own.
@@ -129,6 +143,9 @@ class PartCard(Row):
     )
     face: Face | None = Field(
         None, description="Its hole pattern while it lies on the shelf, where it is a casting."
+    )
+    belongs: Belongings | None = Field(
+        None, description="What is fixed to it, while it lies on the shelf."
     )
 
 

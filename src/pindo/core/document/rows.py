@@ -127,7 +127,7 @@ class Boss(MeasuredRow):
     hole: Typed | None = figure("hole's depth", "length", False)
     wall: Typed | None = figure("metal behind the hole")
     material: Annotated[Literal["", "steel", "cast iron", "aluminium"], Column("material")] = ""
-    holds: Annotated[Text, Column("holds; empty for a free one")] = ""
+    holds: Annotated[Text, Column("holds")] = ""
 
 
 class PosePoint(MeasuredRow):

@@ -102,9 +102,12 @@ def apart(a: State, b: State) -> bool:
 
 
 def difference(a: float, b: float, kind: str) -> str:
-    """How far two figures of a kind are apart, in its unit, and in per cent of the larger."""
-    most = max(abs(a), abs(b))
-    share = f", {100.0 * abs(a - b) / most:.2g} %" if most > 0.0 else ""
+    """How far two figures of a kind are apart, in its unit, and in per cent of the larger where
+    both are on one side of nought.
+    """
+    most, one_side = max(abs(a), abs(b)), a * b > 0.0
+    per_cent = 100.0 * abs(a - b) / most if one_side else 0.0
+    share = f", {per_cent:.{0 if per_cent >= 10.0 else 1}f} %" if one_side else ""
     return f"{write(abs(a - b), kind)}{share}"
 
 
