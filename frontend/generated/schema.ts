@@ -4105,6 +4105,8 @@ export interface components {
             claims: components["schemas"]["Claim"][];
             /** Due */
             due: components["schemas"]["Due"][];
+            /** Readings */
+            readings: components["schemas"]["PartReading"][];
             /**
              * Photos
              * @description Ids of attachments.
@@ -4134,6 +4136,33 @@ export interface components {
             title: string;
             /** Columns */
             columns: components["schemas"]["ColumnRow"][];
+        };
+        /**
+         * PartReading
+         * @description Something that was read of a part and is no size of the catalogue: a pressure, the
+         *     temperature that it opens at, the section of its wire, the tube that its fitting takes.
+         */
+        PartReading: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /** pressure, gauge or absolute */
+            pressure: string | null;
+            /** temperature */
+            temperature: string | null;
+            /** wire, section or gauge */
+            wire: string | null;
+            /** tube, outside or dash */
+            tube: string | null;
+            /** mass */
+            mass: string | null;
         };
         /**
          * PatchOperation

@@ -68,6 +68,25 @@ class HolesOnTheShelf(unittest.TestCase):
             entered(typed, Cell(list=holes, of=4, row=1, field="u", typed="24..1"))
 
 
+class OtherReadings(unittest.TestCase):
+    def test_pressures_temperatures_wires_and_tubes_of_a_part_are_read_in_their_own_units(self):
+        pump = {"n": 1, "kind": "pump", "readings": [{"n": 1, "what": "feed"}]}
+        there = build(parts=[pump])
+        at = {"list": "parts.readings", "of": 1, "row": 1}
+        for field, typed, value in (
+            ("pressure", "58 psig", 3.999),
+            ("temperature", "190 F", 87.78),
+            ("wire", "2/0", 67.4),
+            ("tube", "dash 6", 9.525),
+            ("mass", "12 lb", 5.443),
+        ):
+            with self.subTest(typed):
+                q = resolve(entered(there, Cell(field=field, typed=typed, **at))).quantities
+                self.assertAlmostEqual(q[f"parts.1.readings.1.{field}"].value, value, delta=0.05)
+        with self.assertRaisesRegex(EntryError, "gauge or absolute"):
+            entered(there, Cell(field="pressure", typed="0.99 bar", **at))
+
+
 class Fitting(unittest.TestCase):
     def test_every_size_of_the_catalogue_belongs_to_a_kind_of_part(self):
         kinds = set(PartCard.model_fields["kind"].annotation.__args__)

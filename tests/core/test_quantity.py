@@ -70,6 +70,7 @@ OTHER_KINDS = [
     ("72 lbf·ft", "torque", 72 * 1.3558179483314004),
     ("65", "torque", 65.0),
     ("2/0 AWG", "wire", 67.4),
+    ("2/0", "wire", 67.4),
     ("4 gauge", "wire", 21.15),
     ("10 DP", "module", 2.54),
     ("58.0 psi", "pressure", 3.999),

@@ -97,6 +97,19 @@ class Due(Part):
     done: Annotated[bool, Column("done")] = False
 
 
+class PartReading(Part):
+    """Something that was read of a part and is no size of the catalogue: a pressure, the
+    temperature that it opens at, the section of its wire, the tube that its fitting takes.
+    """
+
+    what: Annotated[Text, Column("what was read")] = ""
+    pressure: Typed | None = figure("pressure, gauge or absolute", "pressure", False)
+    temperature: Typed | None = figure("temperature", "temperature", False)
+    wire: Typed | None = figure("wire, section or gauge", "wire", False)
+    tube: Typed | None = figure("tube, outside or dash", "length", False)
+    mass: Typed | None = figure("mass", "mass", False)
+
+
 class Belongings(Model):
     """What goes with a casting when it is taken out: the solids, mounts and pulleys that are fixed
     to it, and the choices that are its own.
@@ -133,6 +146,9 @@ class PartCard(Row):
     due: Annotated[list[Due], Parts(one="Date", title="Dates", named_by="what")] = Field(
         default_factory=list, max_length=50
     )
+    readings: Annotated[
+        list[PartReading], Parts(one="Reading", title="Other readings of it", named_by="what")
+    ] = Field(default_factory=list, max_length=50)
     photos: list[Typed] = Field(
         default_factory=list, max_length=50, description="Ids of attachments."
     )

@@ -48,7 +48,9 @@ class Entry:
 
 _PM = re.compile(r"±|\+/-|\+-")
 _WORD = re.compile(r"^[^\W\d_][^\d]*[^\W\d_?!.]$")
-_GAUGE_WIRE = re.compile(r"^(?:(\d)/0|(\d{1,2}))\s*(?:awg|ga|gauge)$", re.IGNORECASE)
+_GAUGE_WIRE = re.compile(
+    r"^(?:(\d)/0(?:\s*(?:awg|ga|gauge))?|(\d{1,2})\s*(?:awg|ga|gauge))$", re.IGNORECASE
+)
 _PITCH = re.compile(r"^([\d.]+)\s*dp$", re.IGNORECASE)
 _DRILL = re.compile(r"^(?:drill\s+)?([A-Z]|#\d{1,2})(?:\s+drill)?$")
 _INSTRUMENT = re.compile(
