@@ -289,7 +289,7 @@ class Pictures(unittest.TestCase):
         self.assertEqual(len(profile.gaps), len({g.finding for g in profile.gaps}))
         self.assertTrue(profile.gaps)
         self.assertIn(profile.gaps[0].finding, {f.id for f in assess(demo()).findings})
-        self.assertIn("accessory end = vehicle front", profile.view)
+        self.assertIn("accessory end “fan end” = vehicle front", profile.view)
 
     def test_the_gap_of_a_finding_is_as_long_as_its_value(self):
         answer = assess(demo())
