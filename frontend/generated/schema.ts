@@ -3848,7 +3848,7 @@ export interface components {
             gearbox: string;
             /**
              * Layout
-             * @default lengthwise
+             * @default
              * @enum {string}
              */
             layout: "" | "lengthwise" | "reversed" | "crosswise left" | "crosswise right" | "swing arm";

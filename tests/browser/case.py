@@ -108,6 +108,10 @@ class BrowserCase(unittest.TestCase):
         for page in self.context.pages:
             for words in page.locator(".saved").all():
                 expect(words).not_to_have_text(re.compile("saving|not stored"))
+        return self.stored(id)
+
+    def stored(self, id: str) -> dict:
+        """The build as it is stored now, whatever still waits."""
         return self.context.request.get(f"{self.base}/api/builds/{id}").json()
 
     def verdict(self, page: Page, finding: str, verdict: str) -> None:

@@ -361,6 +361,39 @@ class OffAPhoto(BrowserCase):
         expect(page.get_by_role("button", name="Nose length, tip to shoulder")).to_be_visible()
 
 
+class APhotoDropped(BrowserCase):
+    DROP = """async () => {
+        const canvas = document.createElement('canvas')
+        const blob = await new Promise((done) => canvas.toBlob(done))
+        const data = new DataTransfer()
+        data.items.add(new File([blob], 'seen.png', { type: 'image/png' }))
+        window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, cancelable: true }))
+    }"""
+
+    def test_a_photo_dropped_anywhere_is_pinned_to_a_part_with_its_version(self):
+        page, id = self.demo_copy("stack")
+        expect(page.locator("#figure-nose_mm")).to_be_visible()
+        page.locator("#figure-nose_mm").focus()
+        page.evaluate(self.DROP)
+        panel = page.get_by_role("form", name="Photos")
+        expect(panel.get_by_role("img")).to_have_count(1)
+        # What is in hand is what it shows, unless somebody says otherwise.
+        expect(panel.get_by_label("Pinned to")).to_have_value("nose_mm")
+        parts = self.document(id)["document"]["parts"]
+        part = next(p for p in parts if p["version"])
+        panel.get_by_label("Pinned to").select_option(f"parts.{part['n']}")
+        panel.get_by_label("What it shows").fill("casting number")
+        panel.get_by_role("button", name="Keep in the log").click()
+        expect(panel).to_have_count(0)
+        kept = self.document(id)["document"]["log"][-1]
+        self.assertEqual((kept["name"], kept["pin"]), ("casting number", f"parts.{part['n']}"))
+        self.assertIn(part["version"], kept["pinned_version"])
+        self.assertEqual(len(kept["photos"]), 1)
+        page.goto(f"{self.base}/build/{id}/survey/parts")
+        page.get_by_role("button", name=f"More of Part {part['n']}", exact=True).click()
+        expect(page.get_by_role("img", name=re.compile("casting number"))).to_be_visible()
+
+
 class Guided(BrowserCase):
     def test_a_first_build_by_keyboard_alone_from_the_first_page_to_a_sheet(self):
         page = self.open("/")

@@ -579,7 +579,7 @@ class NoServer(BrowserCase):
         expect(page.locator("#figure-pilot_width_mm")).to_have_value("13")
         expect(page.locator("#figure-nose_mm")).to_have_value("24.0")
         page.get_by_role("button", name="Undo").click(force=True)
-        self.assertEqual(self.document(id)["version"], 1)
+        self.assertEqual(self.stored(id)["version"], 1)
         page.close()
         page = self.open(f"/build/{id}/stack")
         expect(page.locator("#figure-pilot_width_mm")).to_have_value("13.00")

@@ -253,7 +253,7 @@ class Rows(BrowserCase):
         self.assertEqual(made["left"], left[1:] if left.startswith("-") else f"-{left}")
         self.assertEqual(made["evidence"]["source"], "guess")
         page.get_by_label(f"Mount {made['n']}: copy, mirror or move it").select_option("down")
-        expect(rows.nth(2).locator("input").first).to_have_value(str(made["n"]))
+        expect(rows.nth(2).locator("input.whole").first).to_have_value(str(made["n"]))
         cell = page.get_by_label(f"Mount {made['n']}, left of crank axis, mm")
         cell.focus()
         page.evaluate(

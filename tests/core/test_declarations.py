@@ -82,7 +82,6 @@ class Checks(unittest.TestCase):
 WITHOUT_CHECKS = {
     "survey.start",
     "survey.vehicle",
-    "survey.bay",
     "survey.parts",
     "survey.kits",
     "survey.versions",

@@ -162,7 +162,7 @@ class Rails(unittest.TestCase):
             self.assertEqual(finding(made, id).verdict, verdict, id)
         self.assertEqual(finding(made, "survey.boss.thread.2").low, 15.0)
         self.assertIn("Boss 2, by the box, has", finding(made, "survey.boss.thread.2").sentence.mm)
-        (table,) = drawn(made)["survey.rails"].tables
+        table = next(t for t in drawn(made)["survey.bay"].tables if t.key == "bosses")
         self.assertEqual(table.title, "Bosses: 3 of 4 free")
         self.assertEqual([r.address[-1] for r in table.rows], ["1", "2", "4", "3"])
         np.testing.assert_allclose(table.rows[0].cells[5:8], TRUE[5], atol=0.6)

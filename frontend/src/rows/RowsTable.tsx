@@ -54,7 +54,7 @@ export interface TableOf {
 }
 
 /** Letters of a head that stays on one line. */
-const SHORT = 14
+const SHORT = 13
 
 /** A list as a table: one line a row, every change journalled like a figure of the ledger. */
 export default function RowsTable({ list, of, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more, hinted = true }: TableOf) {

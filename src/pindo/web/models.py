@@ -262,7 +262,7 @@ class NewBuild(BaseModel):
     vehicle: Annotated[str, Field(max_length=2000)] = ""
     engine: Annotated[str, Field(max_length=2000)] = ""
     gearbox: Annotated[str, Field(max_length=2000)] = ""
-    layout: Layout = "lengthwise"
+    layout: Layout = ""
     options: Annotated[
         dict[str, str],
         Field(max_length=200, description="Choices that are known from the start, by key."),

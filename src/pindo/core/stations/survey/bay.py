@@ -19,6 +19,7 @@ from pindo.core.inputs.units import write
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Sentence, Verdict
+from pindo.core.stations.survey import rails
 
 QUESTION_KEY = "survey.bay"
 ROUND_SLIPS = (1000.0, 500.0, 200.0, 100.0, 50.0, 10.0)
@@ -166,9 +167,13 @@ def _frame(found: Bay) -> Iterator[Finding]:
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
     """Whether the readings agree, what they leave open, and which of them the rest contradicts."""
-    build, found = inputs.build, bay(inputs)
-    if found is None:
-        return
+    yield from rails.notices(inputs)
+    found = bay(inputs)
+    if found is not None:
+        yield from _of_readings(inputs.build, found)
+
+
+def _of_readings(build: Build, found: Bay) -> Iterator[Finding]:
     answer = found.answer
     if found.unread:
         names = [int(t.n) for t in build.tape if f"tape.{t.n}.value" in found.unread]
@@ -318,7 +323,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     """The marks from three sides with their doubt, and where each lies."""
     found = bay(inputs)
     if found is None:
-        return Board()
+        return Board(tables=rails.tables(inputs))
     drawings = tuple(d for v in VIEWS if (d := _drawing(inputs.build, found, v)) is not None)
     columns = (
         Column(key="mark", label="mark", wide=2.0),
@@ -340,16 +345,17 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     table = Table(
         key="marks", title="Where the marks are", columns=columns, rows=tuple(rows), of_record=True
     )
-    return Board(drawings=drawings, tables=(table,))
+    return Board(drawings=drawings, tables=(table, *rails.tables(inputs)))
 
 
 QUESTION = Question(
     path="bay",
     station=Station.SURVEY,
     name="Bay",
-    asks="Do tape, level and plumb readings agree, and where is every mark?",
-    lists=("marks", "tape"),
+    asks="Do tape, level and plumb readings agree? Where is every mark, rail and boss?",
+    lists=("marks", "tape", "bosses"),
     gives=(MARK_PLACES,),
+    checks=rails.checks,
     notices=notices,
     board=board,
 )

@@ -10,7 +10,7 @@ import numpy as np
 
 from pindo.core.document.rows import Boss, Solid
 from pindo.core.document.words import literal
-from pindo.core.drawing.board import Board, Column, Table, TableRow
+from pindo.core.drawing.board import Column, Table, TableRow
 from pindo.core.geometry.bay import AT, mark_at
 from pindo.core.geometry.solid_marks import LENGTH_OF, fields_of, unusable
 from pindo.core.inputs.dimensions import Station
@@ -20,10 +20,9 @@ from pindo.core.inputs.threads import thread_words
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check, Input
 from pindo.core.judging.notice import in_both, notice
-from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
 
-KEY = "survey.rails"
+KEY = "survey.bay"
 check = partial(Check, station=Station.SURVEY, question=KEY)
 Read = Mapping[str, Any]
 
@@ -225,18 +224,6 @@ def _rails(inputs: Inputs) -> Table:
     return Table(key="rails", title="Rails between marks", columns=columns, rows=rows)
 
 
-def board(inputs: Inputs, seen: Seen) -> Board:
+def tables(inputs: Inputs) -> tuple[Table, ...]:
     """The bosses, the free ones first, and the rails."""
-    return Board(tables=tuple(t for t in (_bosses(inputs), _rails(inputs)) if t.rows))
-
-
-QUESTION = Question(
-    path="rails",
-    station=Station.SURVEY,
-    name="Rails and bosses",
-    asks="Are the rails straight, what does each threaded place offer, and which are free?",
-    lists=("bosses",),
-    checks=checks,
-    notices=notices,
-    board=board,
-)
+    return tuple(t for t in (_bosses(inputs), _rails(inputs)) if t.rows)
