@@ -19,7 +19,7 @@ def _of_model(model: type[Hole] | type[Land]) -> tuple[ColumnOf, ...]:
     found = []
     for field, info in model.model_fields.items():
         choices: tuple[str, ...] = ()
-        if field in ("n", "evidence", "said"):
+        if field in ("n", "evidence", "said", "others"):
             continue
         if field in HOLE_FIELDS:
             kind = "length"
