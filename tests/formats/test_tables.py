@@ -8,7 +8,7 @@ from pindo.core.document.evidence import Source
 from pindo.core.document.lists import LISTS
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.question import QUESTIONS
-from pindo.core.places import FACES
+from pindo.core.places import FITTED_FACES
 from pindo.core.rows_in import rows_in
 from pindo.core.tables_in import readings_in
 from pindo.demo import pump_tender
@@ -130,7 +130,7 @@ class Readings(unittest.TestCase):
 class Rows(unittest.TestCase):
     def test_every_list_goes_out_and_comes_back(self):
         there = pump_tender()
-        for name in (*LISTS, *FACES):
+        for name in (*LISTS, *FITTED_FACES):
             with self.subTest(name):
                 table = table_of(decoded(list_csv(there, name)))
                 again = rows_in(there, name, table, None).lines
@@ -151,7 +151,7 @@ class Rows(unittest.TestCase):
         """In the unit of a blank face: as new rows are."""
         document = of.model_dump(mode="json")
         face = document.get(name.split(".")[0])
-        if name in FACES and face["unit"] == "in":
+        if name in FITTED_FACES and face["unit"] == "in":
             face["unit"] = "mm"
             for row in (*face["holes"], *face["lands"]):
                 for field in ("u", "v", "d", "land"):

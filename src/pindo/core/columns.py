@@ -11,7 +11,7 @@ from pindo.core.document.faces import Hole, Land
 from pindo.core.document.lists import COLUMNS, LISTS, ColumnOf
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.inputs.faces import HOLE_FIELDS
-from pindo.core.places import FACES
+from pindo.core.places import FITTED_FACES
 
 
 def _of_model(model: type[Hole] | type[Land]) -> tuple[ColumnOf, ...]:
@@ -49,7 +49,7 @@ def _of_model(model: type[Hole] | type[Land]) -> tuple[ColumnOf, ...]:
 
 
 _FACES: Mapping[str, tuple[ColumnOf, ...]] = MappingProxyType(
-    {name: _of_model(Hole if part == "holes" else Land) for name, (_, part) in FACES.items()}
+    {name: _of_model(Hole if part == "holes" else Land) for name, (_, part) in FITTED_FACES.items()}
 )
 
 
@@ -71,7 +71,9 @@ def columns_of(name: str) -> tuple[ColumnOf, ...]:
 def has_evidence(name: str) -> bool:
     """Whether rows of a list say where their figures come from."""
     return (
-        issubclass(LISTS[name].model, MeasuredRow) if name in LISTS else FACES[name][1] == "holes"
+        issubclass(LISTS[name].model, MeasuredRow)
+        if name in LISTS
+        else FITTED_FACES[name][1] == "holes"
     )
 
 

@@ -13,14 +13,16 @@ from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
 from pindo.core.document.rows import Part, Row
 
 ON_THE_SHELF = "parts.face"
-FACES = {
+FITTED_FACES = {
     f"{face}.{part}": (face, part)
-    for face in ("engine_face", "gearbox_face", ON_THE_SHELF)
+    for face in ("engine_face", "gearbox_face")
     for part in ("holes", "lands")
 }
-"""The lists of a face, by the name that an act gives them: of the castings that are fitted, and of
-a part on the shelf.
-"""
+"""The lists of the castings that are fitted, by the name that an act gives them."""
+FACES = FITTED_FACES | {
+    f"{ON_THE_SHELF}.{part}": (ON_THE_SHELF, part) for part in ("holes", "lands")
+}
+"""Those, and the lists of a casting on the shelf."""
 
 
 def face_of(build: Build, name: str, of: int | None = None) -> tuple[Face, str, str]:

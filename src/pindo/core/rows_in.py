@@ -13,7 +13,7 @@ from pindo.core.errors import PindoError
 from pindo.core.inputs.quantity import parse
 from pindo.core.inputs.quantity_reader import EntryError
 from pindo.core.inputs.units import KINDS
-from pindo.core.places import FACES, face_of, list_at
+from pindo.core.places import FITTED_FACES, face_of, list_at
 from pindo.core.tables_in import (
     STANDS,
     UNIT_OF_HEAD,
@@ -93,7 +93,7 @@ def rows_in(build: Build, name: str, table: Table, source: Source | None) -> Und
     headed = _columns_at(table, columns)
     at = headed or dict(enumerate(columns))
     there = {row.n: row for row in list_at(build, name, None)[1]}
-    figures_unit = face_of(build, name)[0].unit if name in FACES else None
+    figures_unit = face_of(build, name)[0].unit if name in FITTED_FACES else None
     lines = []
     for number, cells in list(enumerate(table, 1))[1 if headed else 0 :]:
         text = "; ".join(cells)
@@ -147,7 +147,7 @@ def _row(
         elif text.strip():
             typed = text.strip()
             kind = column.kind
-            if FACES.get(name, ("", ""))[1] == "holes" and column.field == "d" and not dowel:
+            if FITTED_FACES.get(name, ("", ""))[1] == "holes" and column.field == "d" and not dowel:
                 kind = "thread"
             own = face_unit if face_unit and kind == "length" else KINDS[kind].unit
             unit = _unit_in(table[0][i]) if headed else own

@@ -9,7 +9,7 @@ from pindo.core.document.build import Build
 from pindo.core.document.lists import NOT_FIGURES
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.units import KINDS
-from pindo.core.places import FACES, face_of, list_at
+from pindo.core.places import FITTED_FACES, face_of, list_at
 from pindo.formats.tables import csv_of
 
 LEDGER_HEADS = "key size station reading unit ± source tool state by when note stands".split()  # noqa: SIM905
@@ -72,7 +72,7 @@ def list_csv(build: Build, name: str) -> bytes:
     """
     columns = columns_of(name)
     _, rows = list_at(build, name, None)
-    unit = face_of(build, name)[0].unit if name in FACES else "mm"
+    unit = face_of(build, name)[0].unit if name in FITTED_FACES else "mm"
 
     def head(label: str, kind: str) -> str:
         shown = unit if kind == "length" else ("" if kind in NOT_FIGURES else KINDS[kind].unit)
@@ -83,7 +83,7 @@ def list_csv(build: Build, name: str) -> bytes:
     for row in rows:
         said = [str(row.n), *(_text(getattr(row, c.field)) for c in columns)]
         evidence = getattr(row, "evidence", None) or (
-            face_of(build, name)[0].evidence if name in FACES else None
+            face_of(build, name)[0].evidence if name in FITTED_FACES else None
         )
         found.append([*said, evidence.source.value if evidence else ""] if evident else said)
     heads = ["no.", *(head(c.label, c.kind) for c in columns)]
