@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import { PinSelect } from '../photos/PinSelect'
 import { settingsNow } from '../shell/settings'
 import { dropCaught, keepCaught, onCaught, sendCaught, waiting, type Caught } from './queue'
 import './capture.css'
@@ -43,9 +44,10 @@ function useRecorder(done: (note: Blob) => void) {
 /** Photo and voice note, each one large button; what is caught waits in the browser until the server has it. */
 export function Catch({ build }: { build: string }) {
   const [about, setAbout] = useState('')
+  const [pin, choose] = useState('')
   const [wrong, tell] = useState('')
   const keep = (kind: Caught['kind'], content: Blob) => {
-    keepCaught({ build, kind, at: new Date().toISOString(), who: settingsNow().who, about: about.trim(), pin: '', content }).then(
+    keepCaught({ build, kind, at: new Date().toISOString(), who: settingsNow().who, about: about.trim(), pin, content }).then(
       () => tell(''),
       (error: Error) => tell(`It is not kept: ${error.message}`),
     )
@@ -73,6 +75,7 @@ export function Catch({ build }: { build: string }) {
         About, for photo and note
         <input value={about} maxLength={200} onChange={(e) => setAbout(e.target.value)} />
       </label>
+      <PinSelect pin={pin} choose={choose} />
       <div className="catchbuttons">
         {file('photo', 'Photo', 'image/*')}
         {recorder.may ? (

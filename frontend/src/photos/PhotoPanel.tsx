@@ -4,12 +4,12 @@ import { api } from '../api/client'
 import { useBuild } from '../shell/buildContext'
 import { setSettings, useSettings } from '../shell/settings'
 import { useDropped } from './dropped'
-import { pinsOf } from './pins'
+import { PinSelect } from './PinSelect'
 import './photos.css'
 
 /** Photos that were dropped or taken: what they show, said once, and they are in the log with it. */
 export function PhotoPanel({ close }: { close: () => void }) {
-  const { state, catalogue, assessment, change } = useBuild()
+  const { state, change } = useBuild()
   const dropped = useDropped()
   const { who } = useSettings()
   const [files, take] = useState(dropped.files)
@@ -51,21 +51,7 @@ export function PhotoPanel({ close }: { close: () => void }) {
           Choose photos
           <input type="file" accept="image/jpeg,image/png,image/webp" multiple onChange={(e) => take([...(e.target.files ?? [])])} />
         </label>
-        <label className="field">
-          Pinned to
-          <select value={pin} onChange={(e) => choose(e.target.value)}>
-            <option value="">the log alone</option>
-            {pinsOf(catalogue, state.document, assessment.asked).map(([group, pins]) => (
-              <optgroup key={group} label={group}>
-                {pins.map((p) => (
-                  <option key={p.address} value={p.address}>
-                    {p.name}
-                  </option>
-                ))}
-              </optgroup>
-            ))}
-          </select>
-        </label>
+        <PinSelect pin={pin} choose={choose} />
         <label className="field">
           What it shows
           <input value={words} maxLength={200} onChange={(e) => say(e.target.value)} />

@@ -8,6 +8,7 @@ import { stationName } from '../../shell/StationRail'
 import { useVisit } from '../../shell/visit'
 import { AboutBuild } from './AboutBuild'
 import { NextTable } from './NextTable'
+import { Sketch } from './Sketch'
 import './survey.css'
 
 const TO_THE_BENCH = 6
@@ -75,6 +76,7 @@ function ToTheBench() {
               {n.pm_wanted == null ? '' : `, to ± ${written(n.pm_wanted, n.kind, system, n.pm_wanted)}`}
             </b>
             <span>{n.how}</span>
+            <Sketch question={n.question} address={n.address} name={n.name} />
             <span className="soft">{n.reason}</span>
           </li>
         ))}
