@@ -8,9 +8,10 @@ import numpy as np
 from pindo.core.document.build import Build
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Note, Round, Shape
-from pindo.core.geometry.bay import FRAME, MARK_PLACES, Bay, bay
+from pindo.core.geometry.bay import FRAME, MARK_PLACES, NEXT_PM, bay
 from pindo.core.geometry.frames import SIDE
 from pindo.core.geometry.network.adjust import LEAST_FREEDOM, LEAST_REDUNDANCY, Suspect
+from pindo.core.geometry.network.placed import Placed
 from pindo.core.geometry.network.readings import Distance
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
@@ -98,7 +99,7 @@ def _row_of(build: Build, address: str) -> str:
     return next(r for r in rows if address.startswith(f"{r}."))
 
 
-def _suspects(build: Build, found: Bay) -> Iterator[Finding]:
+def _suspects(build: Build, found: Placed) -> Iterator[Finding]:
     suspects: tuple[Suspect, ...] = found.answer.suspects
     for s in suspects:
         name = _between(build, s.id)
@@ -128,7 +129,7 @@ def _suspects(build: Build, found: Bay) -> Iterator[Finding]:
         )
 
 
-def _frame(found: Bay) -> Iterator[Finding]:
+def _frame(found: Placed) -> Iterator[Finding]:
     """What keeps the marks from having a place."""
     loose = [found.numbers[i] for i in found.answer.loose]
     if found.held < FRAME:
@@ -142,7 +143,7 @@ def _frame(found: Bay) -> Iterator[Finding]:
             why="A tape knows how far marks are from one another, not where the vehicle is.",
         )
     elif loose:
-        pair = found.next()
+        pair = found.next(NEXT_PM)
         more = f"; take the distance {pair[0]} to {pair[1]} too" if pair else ""
         yield notice(
             f"{QUESTION_KEY}.loose",
@@ -173,7 +174,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         yield from _of_readings(inputs.build, found)
 
 
-def _of_readings(build: Build, found: Bay) -> Iterator[Finding]:
+def _of_readings(build: Build, found: Placed) -> Iterator[Finding]:
     answer = found.answer
     if found.unread:
         names = [int(t.n) for t in build.tape if f"tape.{t.n}.value" in found.unread]
@@ -216,7 +217,7 @@ def _of_readings(build: Build, found: Bay) -> Iterator[Finding]:
     longest = float(answer.semi_axes(found.numbers.index(worst))[0])
     alone = sum(r < LEAST_REDUNDANCY for r in answer.redundancy)
     checked = answer.freedom >= LEAST_FREEDOM
-    pair = found.next()
+    pair = found.next(NEXT_PM)
     more = f"; next the distance {pair[0]} to {pair[1]}" if pair else ""
     if not checked:
         verdict, text = (
@@ -260,7 +261,7 @@ def _ellipse(centre: tuple[float, float], covariance: np.ndarray, grown: float) 
     return Shape(part="doubt, 95 %", points=points, style="thin")
 
 
-def _drawing(build: Build, found: Bay, view: tuple[str, str, int, float, int]) -> Drawing | None:
+def _drawing(build: Build, found: Placed, view: tuple[str, str, int, float, int]) -> Drawing | None:
     name, words, across, sign, up = view
     answer = found.answer
     at = {
