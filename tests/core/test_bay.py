@@ -9,8 +9,8 @@ from pindo.core.assessment import assess
 from pindo.core.document.evidence import Source
 from pindo.core.geometry.bay import bay
 from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.networks import slip
 from pindo.core.judging.verdict import Verdict
-from pindo.core.stations.survey.bay import slip
 from pindo.demo import pump_tender
 from tests.support import build, drawn
 

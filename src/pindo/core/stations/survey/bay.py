@@ -10,21 +10,17 @@ from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Note, Round, Shape
 from pindo.core.geometry.bay import FRAME, MARK_PLACES, NEXT_PM, bay
 from pindo.core.geometry.frames import SIDE
-from pindo.core.geometry.network.adjust import LEAST_FREEDOM, LEAST_REDUNDANCY, Suspect
 from pindo.core.geometry.network.placed import Placed
 from pindo.core.geometry.network.readings import Distance
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.inputs.threads import INCH_MM
-from pindo.core.inputs.units import write
+from pindo.core.judging.networks import Told, agreement, named, next_words, suspects, two_places
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
-from pindo.core.judging.verdict import Finding, Sentence, Verdict
+from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.survey import rails
 
 QUESTION_KEY = "survey.bay"
-ROUND_SLIPS = (1000.0, 500.0, 200.0, 100.0, 50.0, 10.0)
-MOST_NAMED = 6
 WHY = "A tape read wrong by 100 mm puts a mount where no metal is: the other readings know."
 VIEWS = (
     ("Side", "from the left, vehicle front to the left", 0, 1.0, 2),
@@ -35,49 +31,6 @@ EDGE = 0.12
 GROWN = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
 SHOWN = 0.06
 """Share of the picture that the longest doubt may take."""
-
-
-def slip(read: float, expected: float, pm: float) -> str:
-    """How a reading may have come out wrong, in words; empty where nothing common explains it.
-    [mm]
-    """
-    off = read - expected
-    near = max(pm, 1.5)
-    digits = f"{read:g}"
-    for i in range(len(digits) - 1):
-        if "." in digits[i : i + 2]:
-            continue
-        swapped = digits[:i] + digits[i + 1] + digits[i] + digits[i + 2 :]
-        if swapped != digits and abs(float(swapped) - expected) <= near:
-            return f"two digits swapped: {swapped}"
-    for step in ROUND_SLIPS:
-        if abs(abs(off) - step) <= near:
-            return f"read {step:g} mm {'short' if off < 0 else 'long'}"
-    if abs(read * INCH_MM - expected) <= near * INCH_MM / 2:
-        return "read in inches, written as millimetres"
-    return ""
-
-
-def _named(numbers: list[int]) -> str:
-    shown = ", ".join(map(str, numbers[:MOST_NAMED]))
-    more = len(numbers) - MOST_NAMED
-    return f"{shown} and {more} more" if more > 0 else shown
-
-
-def _both(template: str, **lengths: tuple[float, float | None]) -> Sentence:
-    """A sentence with lengths, each with its ± or none, in both systems. [mm]"""
-
-    def told(system: str) -> str:
-        words = {}
-        for name, (value, pm) in lengths.items():
-            text = write(value, "length", system, 1)
-            if pm is not None:
-                number, unit = text.rsplit(" ", 1)
-                text = f"{number} ± {write(pm, 'length', system, 1).rsplit(' ', 1)[0]} {unit}"
-            words[name] = text
-        return template.format(**words)
-
-    return Sentence(mm=told("mm"), inch=told("in"))
 
 
 def _between(build: Build, address: str) -> str:
@@ -99,37 +52,22 @@ def _row_of(build: Build, address: str) -> str:
     return next(r for r in rows if address.startswith(f"{r}."))
 
 
-def _suspects(build: Build, found: Placed) -> Iterator[Finding]:
-    suspects: tuple[Suspect, ...] = found.answer.suspects
-    for s in suspects:
-        name = _between(build, s.id)
-        why = slip(s.read, s.expected, s.pm)
-        off = s.read - s.expected
-        told = f" ({why})" if why else ""
-        others = [_between(build, r) for r in s.rivals]
-        if others:
-            told += f", unless it is {' or '.join(others[:MOST_NAMED])} that is wrong: a distance"
-            told += " more would tell"
-        if s.doubtful:
-            marks = _named([found.numbers[p] for p in s.doubtful])
-            told += f", and mark{'s' if len(s.doubtful) > 1 else ''} {marks} has no place till then"
-        text = (
-            f"{name[0].upper()}{name[1:]} was read {{read}}; the rest says {{rest}}: {{off}}"
-            f" {'short' if off < 0 else 'long'}{told}. It is left out until it is read again"
-        )
-        yield notice(
-            f"{QUESTION_KEY}.{s.id}",
-            QUESTION_KEY,
-            f"Reading {name}",
-            Verdict.UNMEASURED,
-            _both(text, read=(s.read, None), rest=(s.expected, s.pm), off=(abs(off), None)),
-            condition="contradiction",
-            why=WHY,
-            row=_row_of(build, s.id),
-        )
+def _told(build: Build) -> Told:
+    return Told(
+        key=QUESTION_KEY,
+        question=QUESTION_KEY,
+        thing="mark",
+        title="Readings of the bay",
+        why=WHY,
+        label=str,
+        between=lambda address: _between(build, address),
+        row_of=lambda address: _row_of(build, address),
+        row_for=lambda n: f"marks.{n}",
+        next_pm=NEXT_PM,
+    )
 
 
-def _frame(found: Placed) -> Iterator[Finding]:
+def _frame(told: Told, found: Placed) -> Iterator[Finding]:
     """What keeps the marks from having a place."""
     loose = [found.numbers[i] for i in found.answer.loose]
     if found.held < FRAME:
@@ -143,14 +81,13 @@ def _frame(found: Placed) -> Iterator[Finding]:
             why="A tape knows how far marks are from one another, not where the vehicle is.",
         )
     elif loose:
-        pair = found.next(NEXT_PM)
-        more = f"; take the distance {pair[0]} to {pair[1]} too" if pair else ""
+        more = next_words(told, found, "take too")
         yield notice(
             f"{QUESTION_KEY}.loose",
             QUESTION_KEY,
             "Marks that are not held",
             Verdict.UNMEASURED,
-            f"Mark{'s' if len(loose) > 1 else ''} {_named(loose)} can still move: each wants three"
+            f"Mark{'s' if len(loose) > 1 else ''} {named(loose)} can still move: each wants three"
             f" distances, or a height and two, to marks that are held and not in one line{more}",
             why="Too few readings, or all of them in one plane with the mark.",
             row=f"marks.{loose[0]}",
@@ -175,7 +112,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 
 
 def _of_readings(build: Build, found: Placed) -> Iterator[Finding]:
-    answer = found.answer
+    told = _told(build)
     if found.unread:
         names = [int(t.n) for t in build.tape if f"tape.{t.n}.value" in found.unread]
         yield notice(
@@ -183,71 +120,16 @@ def _of_readings(build: Build, found: Placed) -> Iterator[Finding]:
             QUESTION_KEY,
             "Readings that say nothing yet",
             Verdict.UNMEASURED,
-            f"Reading{'s' if len(names) > 1 else ''} {_named(names)} want a figure and two marks"
+            f"Reading{'s' if len(names) > 1 else ''} {named(names)} want a figure and two marks"
             " that are there",
             row=f"tape.{names[0]}",
         )
-    yield from _frame(found)
-    yield from _suspects(build, found)
-    for t in found.twins:
-        mark = found.numbers[t.point]
-        to = None if t.to is None else found.numbers[t.to]
-        decides = (
-            f"the distance {mark} to {to} decides: {{here}} here, {{there}} there"
-            if to is not None
-            else "a height decides"
-        )
-        yield notice(
-            f"{QUESTION_KEY}.twin.{mark}",
-            QUESTION_KEY,
-            f"Mark {mark}, two places",
-            Verdict.UNMEASURED,
-            _both(
-                f"Mark {mark} fits at two places; {decides}",
-                here=(t.here, None),
-                there=(t.there, None),
-            ),
-            why="Three distances meet in two points, one on either side of their marks.",
-            row=f"marks.{mark}",
-        )
-    held = [n for n in found.numbers if found.place(n) is not None]
-    if len(held) < 3 or found.held < FRAME:
-        return
-    worst = max(held, key=lambda n: float(answer.semi_axes(found.numbers.index(n))[0]))
-    longest = float(answer.semi_axes(found.numbers.index(worst))[0])
-    alone = sum(r < LEAST_REDUNDANCY for r in answer.redundancy)
-    checked = answer.freedom >= LEAST_FREEDOM
-    pair = found.next(NEXT_PM)
-    more = f"; next the distance {pair[0]} to {pair[1]}" if pair else ""
-    if not checked:
-        verdict, text = (
-            Verdict.UNMEASURED,
-            f"{len(held)} marks have a place, but nothing checks their readings: a misreading"
-            f" cannot be told{more}",
-        )
-    elif not answer.agrees:
-        verdict, text = (
-            Verdict.TIGHT,
-            f"Readings differ {math.sqrt(answer.variance_factor):.1f} times as much as their ±"
-            " allow: the doubt of the marks was enlarged. Mark"
-            f" {worst} is the worst, to {{worst}}",
-        )
-    else:
-        unchecked = f"; {alone} of them nothing checks" if alone else ""
-        verdict, text = (
-            Verdict.GOES,
-            f"{len(held)} of {len(found.numbers)} marks have a place, from"
-            f" {len(answer.readings)} readings, {answer.freedom} more than needed{unchecked}."
-            f" Mark {worst} is the least sure, to {{worst}}{more}",
-        )
-    yield notice(
-        f"{QUESTION_KEY}.agree",
-        QUESTION_KEY,
-        "Readings of the bay",
-        verdict,
-        _both(text, worst=(longest, None)),
-        why=WHY,
-    )
+    yield from _frame(told, found)
+    yield from suspects(told, found)
+    why = "Three distances meet in two points, one on either side of their marks."
+    yield from two_places(told, found, "a height decides", why)
+    if sum(found.place(n) is not None for n in found.numbers) >= 3 and found.held >= FRAME:
+        yield from agreement(told, found, found.numbers)
 
 
 def _ellipse(centre: tuple[float, float], covariance: np.ndarray, grown: float) -> Shape:
