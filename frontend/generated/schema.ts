@@ -2532,7 +2532,17 @@ export interface components {
              * @description Thickness of the casting's flange at its screws, where a hole says no other.
              */
             flange: string | null;
+            /**
+             * Register D
+             * @description Diameter of the register or bore on the axis, where its edge is read.
+             */
+            register_d: string | null;
             evidence: components["schemas"]["Evidence"];
+            /**
+             * Readings
+             * @description Distances that the holes are placed by; what is typed of u and v joins them.
+             */
+            readings: components["schemas"]["HoleReading"][];
             /** Holes */
             holes: components["schemas"]["Hole"][];
             /** Lands */
@@ -2995,6 +3005,18 @@ export interface components {
              */
             d: string | null;
             /**
+             * Bore
+             * @description Diameter of the hole itself, where its edges are read from.
+             */
+            bore: string | null;
+            /**
+             * Lies
+             * @description Where it lies of the crank axis, as taken: distances cannot tell.
+             * @default
+             * @enum {string}
+             */
+            lies: "" | "left" | "right" | "above" | "below";
+            /**
              * Pitch
              * @description Pitch of the thread, where its name does not say it.
              */
@@ -3066,6 +3088,53 @@ export interface components {
             said: {
                 [key: string]: components["schemas"]["Evidence"];
             };
+        };
+        /**
+         * HoleReading
+         * @description A reading between two holes of a casting, or from the crank axis to one: between centres,
+         *     over the outside or the inside edges, or how far the second lies across or up from the first.
+         */
+        HoleReading: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** A */
+            a: number | null;
+            /** B */
+            b: number | null;
+            /**
+             * Over
+             * @default centres
+             * @enum {string}
+             */
+            over: "centres" | "outside edges" | "inside edges";
+            /**
+             * Along
+             * @default straight
+             * @enum {string}
+             */
+            along: "straight" | "across" | "up";
+            /** reading */
+            value: string | null;
         };
         /**
          * Hours

@@ -275,5 +275,7 @@ class Slips(unittest.TestCase):
             (660.0, 610.2, "read 50 mm long"),
             (24.1, 612.0, "read in inches, written as millimetres"),
             (612.0, 637.7, ""),
+            (-110.0, -120.2, "read 10 mm long"),
+            (-21.0, -12.0, "two digits swapped: -12"),
         ):
             self.assertEqual(slip(read, expected, 1.0), words, read)

@@ -91,7 +91,7 @@ class Imports(unittest.TestCase):
         "inputs": {"tables", "document"},
         "geometry": {"tables", "document", "inputs"},
         "drawing": {"tables", "document", "inputs", "geometry"},
-        "judging": {"tables", "document", "inputs", "drawing"},
+        "judging": {"tables", "document", "inputs", "geometry", "drawing"},
         "stations": {"tables", "document", "inputs", "geometry", "drawing", "judging"},
     }
 

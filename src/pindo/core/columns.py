@@ -7,8 +7,8 @@ from types import MappingProxyType
 from typing import Any, get_args
 
 from pindo.core.acts import CannotEnter
-from pindo.core.document.faces import Hole, Land
-from pindo.core.document.lists import COLUMNS, LISTS, ColumnOf
+from pindo.core.document.faces import Hole, HoleReading, Land
+from pindo.core.document.lists import COLUMNS, LISTS, ColumnOf, columns_of_model
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.inputs.faces import HOLE_FIELDS
 from pindo.core.places import FITTED_FACES
@@ -48,8 +48,14 @@ def _of_model(model: type[Hole] | type[Land]) -> tuple[ColumnOf, ...]:
     return tuple(found)
 
 
+def _of_face(part: str) -> tuple[ColumnOf, ...]:
+    if part == "readings":
+        return columns_of_model(HoleReading)
+    return _of_model(Hole if part == "holes" else Land)
+
+
 _FACES: Mapping[str, tuple[ColumnOf, ...]] = MappingProxyType(
-    {name: _of_model(Hole if part == "holes" else Land) for name, (_, part) in FITTED_FACES.items()}
+    {name: _of_face(part) for name, (_, part) in FITTED_FACES.items()}
 )
 
 
@@ -73,7 +79,7 @@ def has_evidence(name: str) -> bool:
     return (
         issubclass(LISTS[name].model, MeasuredRow)
         if name in LISTS
-        else FITTED_FACES[name][1] == "holes"
+        else FITTED_FACES[name][1] != "lands"
     )
 
 

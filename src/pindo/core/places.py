@@ -16,11 +16,11 @@ ON_THE_SHELF = "parts.face"
 FITTED_FACES = {
     f"{face}.{part}": (face, part)
     for face in ("engine_face", "gearbox_face")
-    for part in ("holes", "lands")
+    for part in ("holes", "lands", "readings")
 }
 """The lists of the castings that are fitted, by the name that an act gives them."""
 FACES = FITTED_FACES | {
-    f"{ON_THE_SHELF}.{part}": (ON_THE_SHELF, part) for part in ("holes", "lands")
+    f"{ON_THE_SHELF}.{part}": (ON_THE_SHELF, part) for part in ("holes", "lands", "readings")
 }
 """Those, and the lists of a casting on the shelf."""
 
@@ -69,7 +69,7 @@ def list_at(build: Build, name: str, of: int | None) -> tuple[str, Sequence[Any]
         place = _place(parts.of, rows, of or 0)
         return f"/{parts.of}/{place}/{parts.field}", getattr(rows[place], parts.field)
     face, part, path = face_of(build, name, of)
-    return f"{path}/{part}", face.holes if part == "holes" else face.lands
+    return f"{path}/{part}", getattr(face, part)
 
 
 def row_at(

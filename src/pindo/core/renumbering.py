@@ -8,7 +8,7 @@ from pindo.core.acts import CannotEnter, Patch, Renumber
 from pindo.core.document.build import Build
 from pindo.core.document.lists import LISTS, PART_LISTS
 from pindo.core.document.patch import put
-from pindo.core.places import list_at, row_at
+from pindo.core.places import FACES, ON_THE_SHELF, list_at, row_at
 
 NAMED_IN: Mapping[str, tuple[tuple[str, str], ...]] = MappingProxyType(
     {
@@ -30,6 +30,10 @@ NAMED_IN: Mapping[str, tuple[tuple[str, str], ...]] = MappingProxyType(
         "parts": (("money", "part"),),
         "facts": (("variants.when", "fact"),),
         "money": (("money", "credit_of"),),
+        **{
+            f"{face}.holes": ((f"{face}.readings", "a"), (f"{face}.readings", "b"))
+            for face in ("engine_face", "gearbox_face", ON_THE_SHELF)
+        },
     }
 )
 """Columns that name a row of a list by its number: one number, or several."""
@@ -51,11 +55,16 @@ def renumbered(build: Build, act: Renumber, at: str) -> Patch:
     _, rows = list_at(build, act.list, act.of)
     if any(r.n == act.to for r in rows):
         raise CannotEnter(f"Number {act.to} is taken. Nothing was changed.")
-    return [put(f"{path}/n", act.to), *_followers(build, act.list, row.n, act.to)]
+    return [put(f"{path}/n", act.to), *_followers(build, act.list, act.of, row.n, act.to)]
 
 
-def _rows(build: Build, key: str) -> Iterator[tuple[str, Any]]:
-    """Every row of a list, or of a list that rows of another have, with its path."""
+def _rows(build: Build, key: str, of: int | None) -> Iterator[tuple[str, Any]]:
+    """Every row of a list, of a list that rows of another have, or of a face, with its path."""
+    if key in FACES:
+        path, rows = list_at(build, key, of)
+        for i, row in enumerate(rows):
+            yield f"{path}/{i}", row
+        return
     if key in LISTS:
         for i, row in enumerate(getattr(build, key)):
             yield f"/{key}/{i}", row
@@ -66,10 +75,12 @@ def _rows(build: Build, key: str) -> Iterator[tuple[str, Any]]:
             yield f"/{parts.of}/{i}/{parts.field}/{j}", part
 
 
-def _followers(build: Build, name: str, old: int, new: int) -> Iterator[dict[str, Any]]:
+def _followers(
+    build: Build, name: str, of: int | None, old: int, new: int
+) -> Iterator[dict[str, Any]]:
     """What names a row by its number."""
     for key, field in NAMED_IN.get(name, ()):
-        for path, row in _rows(build, key):
+        for path, row in _rows(build, key, of):
             said = getattr(row, field)
             if said == old:
                 yield put(f"{path}/{field}", new)

@@ -81,11 +81,11 @@ def to_build(part: PartCard) -> dict[str, Any]:
     sizes = {k: _elsewhere(d) for k, d in part.sizes.items() if k in DIMENSIONS}
     row["sizes"] = {k: d for k, d in sizes.items() if d is not None}
     if part.face is not None:
-        for at in (row["face"], *row["face"]["holes"]):
-            if at.get("evidence") and at["evidence"]["source"] == Source.MEASURED.value:
-                at["evidence"]["source"] = Source.ELSEWHERE.value
-            for evidence in (at.get("said") or {}).values():
-                if evidence["source"] == Source.MEASURED.value:
+        face = row["face"]
+        for at in (face, *face["holes"], *face["readings"]):
+            others = (o["evidence"] for o in at.get("others") or ())
+            for evidence in (at.get("evidence"), *(at.get("said") or {}).values(), *others):
+                if evidence and evidence["source"] == Source.MEASURED.value:
                     evidence["source"] = Source.ELSEWHERE.value
     return row | {"fitted": False, "photos": [], "step": None}
 

@@ -2,11 +2,11 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from pindo.core.document.rows import Part, Row
+from pindo.core.document.rows import Column, MeasuredRow, Part, Row, figure
 from pindo.core.document.typed import Doubled, Evidence, Key, Model, Text, Typed
 
 MAX_HOLES = 200
@@ -28,6 +28,12 @@ class Hole(Doubled):
     v: Typed | None = Field(None, description="Up.")
     d: Typed | None = Field(
         None, description="Screw or thread by name or diameter; dowel diameter."
+    )
+    bore: Typed | None = Field(
+        None, description="Diameter of the hole itself, where its edges are read from."
+    )
+    lies: Literal["", "left", "right", "above", "below"] = Field(
+        "", description="Where it lies of the crank axis, as taken: distances cannot tell."
     )
     pitch: Typed | None = Field(
         None, description="Pitch of the thread, where its name does not say it."
@@ -59,6 +65,18 @@ class Hole(Doubled):
     )
 
 
+class HoleReading(MeasuredRow):
+    """A reading between two holes of a casting, or from the crank axis to one: between centres,
+    over the outside or the inside edges, or how far the second lies across or up from the first.
+    """
+
+    a: Annotated[int | None, Column("from hole, empty for the axis")] = None
+    b: Annotated[int | None, Column("to hole")] = None
+    over: Annotated[Literal["centres", "outside edges", "inside edges"], Column("over")] = "centres"
+    along: Annotated[Literal["straight", "across", "up"], Column("read")] = "straight"
+    value: Typed | None = figure("reading")
+
+
 class Land(Model):
     """A raised part of a casting's face without a hole: a rib end, a nib."""
 
@@ -86,7 +104,15 @@ class Face(Model):
         None,
         description="Thickness of the casting's flange at its screws, where a hole says no other.",
     )
+    register_d: Typed | None = Field(
+        None, description="Diameter of the register or bore on the axis, where its edge is read."
+    )
     evidence: Evidence = Field(default_factory=Evidence)
+    readings: list[HoleReading] = Field(
+        default_factory=list,
+        max_length=1000,
+        description="Distances that the holes are placed by; what is typed of u and v joins them.",
+    )
     holes: list[Hole] = Field(default_factory=list, max_length=MAX_HOLES)
     lands: list[Land] = Field(default_factory=list, max_length=MAX_HOLES)
 
@@ -94,6 +120,8 @@ class Face(Model):
     def _numbers_are_unique(self) -> "Face":
         if again := twice(self.holes):
             raise ValueError(f"hole number {again[0]} is used twice")
+        if again := twice(self.readings):
+            raise ValueError(f"reading number {again[0]} is used twice")
         if again := twice(self.lands):
             raise ValueError(f"land number {again[0]} is used twice")
         return self

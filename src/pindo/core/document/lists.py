@@ -209,7 +209,8 @@ class ColumnOf:
     mirrors: bool = False
 
 
-def _columns(model: type[Row] | type[Part]) -> tuple[ColumnOf, ...]:
+def columns_of_model(model: type[Row] | type[Part]) -> tuple[ColumnOf, ...]:
+    """The columns that the annotations of a row's model declare."""
     found = []
     for field, info in model.model_fields.items():
         if isinstance(info.json_schema_extra, dict):
@@ -306,8 +307,8 @@ PART_LISTS: Mapping[str, PartList] = MappingProxyType(
     {p.key: p for parts in PARTS.values() for p in parts}
 )
 COLUMNS: Mapping[str, tuple[ColumnOf, ...]] = MappingProxyType(
-    {key: _columns(x.model) for key, x in LISTS.items()}
-    | {key: _columns(p.model) for key, p in PART_LISTS.items()}
+    {key: columns_of_model(x.model) for key, x in LISTS.items()}
+    | {key: columns_of_model(p.model) for key, p in PART_LISTS.items()}
 )
 
 

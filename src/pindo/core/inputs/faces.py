@@ -6,8 +6,8 @@ from functools import partial
 from types import MappingProxyType
 
 from pindo.core.document.evidence import default_pm
-from pindo.core.document.faces import Face, Hole
-from pindo.core.document.typed import Evidence
+from pindo.core.document.faces import Face
+from pindo.core.document.typed import Doubled, Evidence
 from pindo.core.inputs.beside import with_others
 from pindo.core.inputs.quantities import Resolved, Status
 from pindo.core.inputs.quantity import parse
@@ -25,6 +25,7 @@ HOLE_FIELDS = {
     "stand_out": "pin stand-out",
     "mating_depth": "depth of the pin's hole",
     "pitch": "pitch",
+    "bore": "diameter of the hole itself",
     "depth": "full thread",
     "flange": "flange thickness",
 }
@@ -33,6 +34,11 @@ HOLE_FIELDS = {
 def face_u(u: float, taken_from: str) -> float:
     """u as seen from behind: a face taken from the front (a bell mouth) is mirrored on entry."""
     return -u if taken_from == "front" else u
+
+
+def reading_at(side: str, n: int) -> str:
+    """Address of what a reading between holes says."""
+    return f"{side}.reading{n}.value"
 
 
 def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
@@ -52,16 +58,14 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
         mirrored: bool,
         evidence: Evidence,
         size: bool,
-        spoken: tuple[str, Hole] | None = None,
+        spoken: tuple[str, Doubled] | None = None,
     ) -> None:
         blank = Resolved(address=address, name=name, kind=kind)
         read = partial(_resolve_figure, blank, face, mirrored, size)
         own = read(typed, evidence)
         if spoken is not None:
-            field, hole = spoken
-            own = with_others(
-                own, typed, field, hole, lambda o: read(o.typed, o.evidence), face.unit
-            )
+            field, of = spoken
+            own = with_others(own, typed, field, of, lambda o: read(o.typed, o.evidence), face.unit)
         found[address] = own
 
     def counted(address: str, name: str, value: float | None, evidence: Evidence) -> None:
@@ -130,6 +134,21 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
                 None if pin is None else float(pin),
                 of_hole,
             )
+    if face.register_d:
+        label = f"{side.capitalize()} register"
+        add(f"{side}.register", label, face.register_d, "length", False, face.evidence, True)
+    for r in face.readings:
+        ends = " to ".join(f"hole {n}" if n else "axis" for n in (r.a, r.b))
+        add(
+            reading_at(side, r.n),
+            f"{side.capitalize()} reading {r.n}, {ends}",
+            r.value,
+            "length",
+            r.along == "across",
+            r.said.get("value", r.evidence),
+            r.along == "straight",
+            ("value", r),
+        )
     for land in face.lands:
         for field_name in ("u", "v", "d"):
             add(
@@ -144,7 +163,7 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
     return MappingProxyType(found)
 
 
-_ABOVE_NOUGHT = frozenset({"d", "pitch", "land", "plate_hole", "flange"})
+_ABOVE_NOUGHT = frozenset({"d", "bore", "pitch", "land", "plate_hole", "flange"})
 
 
 def _resolve_figure(

@@ -347,6 +347,13 @@ class Inputs:
             _READING.notes[-1].update(read)
         return given
 
+    def as_said(self, address: str) -> Resolved | None:
+        """A quantity as it was said, whatever a provider gives in its place."""
+        found = self.said.get(address)
+        if _READING.notes:
+            _READING.notes[-1]["quantity", address] = found
+        return found
+
     def value(self, address: str) -> float | None:
         """The number at an address; None where there is none."""
         found = self.quantities.get(address)

@@ -72,6 +72,13 @@ def _face(name: str, face: Face, before: Face | None) -> Iterator[Problem]:
         ):
             if evidence is not None:
                 yield from _pm(at, evidence, "length")
+    if face.register_d:
+        yield from _entry(f"/{name}/register_d", face.register_d, "length", face.unit)
+    for i, reading in enumerate(face.readings):
+        at = f"/{name}/readings/{i}"
+        if reading.value:
+            yield from _entry(f"{at}/value", reading.value, "length", face.unit)
+        yield from _pm(f"{at}/evidence", reading.evidence, "length")
     for i, land in enumerate(face.lands):
         for field in ("u", "v", "d"):
             if typed := getattr(land, field):

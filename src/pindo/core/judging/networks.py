@@ -57,7 +57,7 @@ def slip(read: float, expected: float, pm: float) -> str:
     near = max(pm, 1.5)
     digits = f"{read:g}"
     for i in range(len(digits) - 1):
-        if "." in digits[i : i + 2]:
+        if set(digits[i : i + 2]) & {".", "-"}:
             continue
         swapped = digits[:i] + digits[i + 1] + digits[i] + digits[i + 2 :]
         if swapped != digits and abs(float(swapped) - expected) <= near:
@@ -99,8 +99,9 @@ def suspects(told: Told, found: Placed) -> Iterator[Finding]:
             more += " more would tell"
         if s.doubtful:
             points = named([told.label(found.numbers[p]) for p in s.doubtful])
-            plural = "s" if len(s.doubtful) > 1 else ""
-            more += f", and {told.thing}{plural} {points} has no place till then"
+            one = len(s.doubtful) == 1
+            have = f"{told.thing} {points} has" if one else f"{told.thing}s {points} have"
+            more += f", and {have} no place till then"
         text = (
             f"{name[0].upper()}{name[1:]} was read {{read}}; the rest says {{rest}}: {{off}}"
             f" {'short' if off < 0 else 'long'}{more}. It is left out until it is read again"

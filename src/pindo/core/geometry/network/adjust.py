@@ -30,6 +30,8 @@ ALIKE = 6.63
 """Difference of the weighted squares below which two explanations are alike: chi-square, one
 degree of freedom, 1 %.
 """
+HARDLY = 0.3
+"""Redundancy below which a misreading mostly bends the others."""
 ROUGH_ROUNDS = 6
 ROUGHLY = 1.5
 """Explanations that are this many times worse after a few rounds are no explanations."""
@@ -181,7 +183,10 @@ def _least_without(
     first = kept[int(np.argmax(np.abs(w)))]
     ends = {first.a, first.b}
     near = [k for k, r in enumerate(kept) if {r.a, r.b} & ends]
-    able = dict.fromkeys([*np.argsort(-np.abs(w))[:MOST_TRIED].tolist(), *near])
+    # A reading that hardly anything checks shows no residual: it may be the one all the same.
+    hardly = [k for k in np.argsort(answer.redundancy) if answer.redundancy[k] < HARDLY]
+    most = np.argsort(-np.abs(w))[:MOST_TRIED].tolist()
+    able = dict.fromkeys([*most, *map(int, hardly[:MOST_TRIED]), *near])
     found: list[tuple[float, int, Array, Adjusted]] = []
     free = free_of(points, dim, fixed)
     # Where a misreading pulls no harder than others the rest lies nearly where it will be.

@@ -1,6 +1,6 @@
 """First places from nothing: the shape from its distances, the frame from what holds it."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import combinations, islice
 
 import numpy as np
@@ -26,6 +26,8 @@ MISREAD = 3
 """Misreadings that a start may have and still be a good one."""
 CAPPED = 25.0
 """What a reading costs at most when starts are compared: a misreading is wrong anywhere."""
+MOST_FLIPPED = 3
+"""Points that are tried on their other side all together, at most."""
 MOST_SETS = 56
 """Sets of distances that are cut with one another to find where else a point may lie."""
 MOST_PLACES = 3
@@ -255,6 +257,28 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
     return x
 
 
+def _flipped(shape: Array, distances: Sequence[Distance]) -> Iterator[Array]:
+    """The shape, and the shapes that its distances allow as well: points that just as many
+    distances hold as there are dimensions, on the other side of those that they were measured
+    from. A height or a side may decide between them, in another turn of the whole.
+    """
+    points, dim = shape.shape
+    ends: list[list[int]] = [[] for _ in range(points)]
+    for r in distances:
+        ends[r.b].append(r.a)
+        ends[r.a].append(r.b)
+    able = [p for p in range(points) if len(ends[p]) == dim and len(set(ends[p])) == dim]
+    yield shape
+    for count in range(1, min(len(able), MOST_FLIPPED) + 1):
+        for chosen in combinations(able[:MOST_FLIPPED], count):
+            other = shape.copy()
+            for p in chosen:
+                base = other[ends[p]]
+                normal = np.linalg.svd(base - base.mean(axis=0))[2][-1]
+                other[p] -= 2.0 * float((other[p] - base[0]) @ normal) * normal
+            yield other
+
+
 def free_of(points: int, dim: int, fixed: Sequence[Fixed]) -> NDArray[np.bool_]:
     """Which coordinates nothing holds, shape (points dim,)."""
     held = np.zeros((points, dim), bool)
@@ -294,8 +318,10 @@ def best_places(
         near = _moved_over(solve(lines, set_in(start), free, robust=True), lines, free)
         return solve(lines, near, free, robust=False)
     found: list[tuple[float, Array]] = []
-    # What as many readings cost where they agree, twice over, and a few misreadings among them.
-    enough = 2.0 * max(len(readings) - int(free.sum()), 1) + MISREAD * CAPPED
+    # What as many readings cost where they agree, twice over; a few misreadings may be among them,
+    # but only once every place that the distances allow was looked at.
+    agreed = 2.0 * max(len(readings) - int(free.sum()), 1) + CAPPED
+    enough = agreed + (MISREAD - 1) * CAPPED
     rough = _scaled(readings, points, dim)
     size = max(float(np.ptp(rough)), 1.0)
     random = np.random.default_rng(11)
@@ -307,10 +333,12 @@ def best_places(
             alone = Lines(distances, (points, dim))
             own = solve(alone, first, np.ones(points * dim, bool), robust=True, rounds=25)
             own = _moved_over(own, alone, np.ones(points * dim, bool))
-        for x in _placed(own, readings, fixed, sides):
+        for x in (
+            x for shape in _flipped(own, distances) for x in _placed(shape, readings, fixed, sides)
+        ):
             near = _moved_over(solve(lines, set_in(x), free, robust=True), lines, free)
             found.append((cost(near), near))
-            if found[-1][0] < enough:
+            if found[-1][0] < agreed:
                 break
         best = min(found, key=lambda f: f[0])
         if best[0] < enough:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from functools import partial
 
+from pindo.core.geometry.hole_network import HOLES_FROM_READINGS
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
@@ -10,11 +11,11 @@ from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question
 from pindo.core.judging.verdict import Finding, Missing, Verdict
+from pindo.core.stations.mate import holes
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     clutched,
 )
-from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.placing import (
     SIDES,
     face_of,
@@ -49,7 +50,8 @@ def checks(inputs: Inputs) -> Iterator[Check]:
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
-    """Faces without a hole."""
+    """Faces without a hole, and what distances between holes say of themselves."""
+    yield from holes.notices(inputs)
     for side in SIDES:
         if face_of(inputs, side).holes:
             continue
@@ -72,9 +74,10 @@ QUESTION = Question(
     name="Hole patterns",
     asks="Is every hole of both castings there, with its place and its size?",
     when=clutched,
+    gives=(HOLES_FROM_READINGS,),
     checks=checks,
     notices=notices,
     faces=("engine", "gearbox"),
-    board=face_board("mate.pattern"),
+    board=holes.board,
     where="block face",
 )

@@ -1,12 +1,12 @@
 """The bay from a tape: do the readings agree, and where is every mark?"""
 
-import math
 from collections.abc import Iterator
 
 import numpy as np
 
 from pindo.core.document.build import Build
 from pindo.core.drawing.board import Board, Column, Table, TableRow
+from pindo.core.drawing.doubt import ellipse, grown_to
 from pindo.core.drawing.shapes import Drawing, Note, Round, Shape
 from pindo.core.geometry.bay import FRAME, MARK_PLACES, NEXT_PM, bay
 from pindo.core.geometry.frames import SIDE
@@ -28,9 +28,6 @@ VIEWS = (
     ("From behind", "from behind, looking forwards", 1, -1.0, 2),
 )
 EDGE = 0.12
-GROWN = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
-SHOWN = 0.06
-"""Share of the picture that the longest doubt may take."""
 
 
 def _between(build: Build, address: str) -> str:
@@ -132,17 +129,6 @@ def _of_readings(build: Build, found: Placed) -> Iterator[Finding]:
         yield from agreement(told, found, found.numbers)
 
 
-def _ellipse(centre: tuple[float, float], covariance: np.ndarray, grown: float) -> Shape:
-    values, vectors = np.linalg.eigh(covariance)
-    axes = np.sqrt(np.maximum(values, 0.0) * 5.991) * grown
-    turn = np.linspace(0.0, 2 * math.pi, 33)[:-1]
-    around = vectors @ (axes[:, None] * np.stack([np.cos(turn), np.sin(turn)]))
-    points = tuple(
-        (centre[0] + float(x), centre[1] + float(y)) for x, y in zip(*around, strict=True)
-    )
-    return Shape(part="doubt, 95 %", points=points, style="thin")
-
-
 def _drawing(build: Build, found: Placed, view: tuple[str, str, int, float, int]) -> Drawing | None:
     name, words, across, sign, up = view
     answer = found.answer
@@ -157,7 +143,7 @@ def _drawing(build: Build, found: Placed, view: tuple[str, str, int, float, int]
     wide, tall = max(xs) - min(xs), max(ys) - min(ys)
     size = max(wide, tall, 1.0)
     longest = max(float(answer.semi_axes(found.numbers.index(n))[0]) for n in at)
-    grown = max((g for g in GROWN if g * longest <= SHOWN * size), default=1.0)
+    grown = grown_to(longest, size)
     turn = np.array([[sign, 0.0], [0.0, 1.0]])
     shapes = []
     for r in answer.readings:
@@ -167,7 +153,7 @@ def _drawing(build: Build, found: Placed, view: tuple[str, str, int, float, int]
                 shapes.append(Shape(part="distance", points=(a, b), style="hidden", closed=False))
     for n, place in at.items():
         own = answer.place_covariance(found.numbers.index(n))[np.ix_([across, up], [across, up])]
-        shapes.append(_ellipse(place, turn @ own @ turn.T, grown))
+        shapes.append(ellipse(place, turn @ own @ turn.T, grown))
     for solid in build.solids:
         ends = [at[n] for n in solid.marks if n in at]
         if solid.marks_are == "ends" and len(ends) > 1:
