@@ -361,6 +361,49 @@ class OffAPhoto(BrowserCase):
         expect(page.get_by_role("button", name="Nose length, tip to shoulder")).to_be_visible()
 
 
+class HolesByDistances(BrowserCase):
+    def test_distances_are_typed_and_the_holes_find_their_places(self):
+        page, id = ARunOfReadings.blank(self, "mate")
+        true = {1: (-120, 90), 2: (110, 100), 3: (20, -140)}
+        holes = [{"n": n, "d": "M10", "lies": "above" if n == 2 else ""} for n in true]
+        holes[1]["lies"], holes[0]["lies"] = "right", "above"
+        page.request.post(
+            f"{self.base}/api/builds/{id}/entries",
+            data={
+                "acts": [
+                    {"do": "rows", "list": "engine_face.holes", "rows": holes},
+                    {
+                        "do": "add",
+                        "list": "engine_face.readings",
+                        "row": {"a": 1, "b": 2, "along": "up", "value": "10"},
+                    },
+                ]
+            },
+        )
+        page.reload()
+        page.get_by_role("button", name="open the holes").first.click()
+        table = page.get_by_role("table", name="Distances on the engine")
+        for a, b in ((1, 2), (2, 3), (1, 3), (None, 1), (None, 2), (None, 3)):
+            page.get_by_role("button", name="Add a distance").click()
+            row = table.locator("tbody tr").last
+            expect(row.locator("[data-field=a] input")).to_be_focused()
+            p, q = (true.get(n, (0, 0)) for n in (a, b))
+            row.locator("[data-field=a] input").fill("" if a is None else str(a))
+            page.keyboard.press("Tab")
+            page.keyboard.type(str(b))
+            page.keyboard.press("Tab")
+            page.keyboard.type(f"{((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2) ** 0.5:.2f}")
+            page.keyboard.press("Enter")
+            expect(page.locator(".saved")).to_contain_text("saved")
+        agree = page.locator('[data-finding="mate.read.engine.agree"]')
+        expect(agree).to_contain_text("3 holes have a place, but nothing checks")
+        expect(page.locator("#engine-3-v")).to_have_attribute("placeholder", "≈ -140.0")
+        found = self.document(id)["assessment"]["quantities"]
+        for n, place in true.items():
+            for field, value in zip("uv", place, strict=True):
+                self.assertAlmostEqual(found[f"engine.{n}.{field}"]["value"], value, delta=0.1)
+
+
 class APhotoDropped(BrowserCase):
     DROP = """async () => {
         const canvas = document.createElement('canvas')

@@ -34,6 +34,10 @@ export function FaceOptions({ of: { face, at, called } }: { of: FaceOf }) {
         Flange at its screws, {face.unit}
         <FigureField id={id('flange')} label={`Flange of the ${called}, ${face.unit}`} shown={face.flange ?? ''} kind="length" unit={face.unit} className="small" mayClear acts={(typed) => put('/flange')(typed || null)} />
       </span>
+      <span className="field">
+        Register or bore on the axis, {face.unit}
+        <FigureField id={id('register')} label={`Register of the ${called}, ${face.unit}`} shown={face.register_d ?? ''} kind="length" unit={face.unit} className="small" mayClear acts={(typed) => put('/register_d')(typed || null)} />
+      </span>
       <label className="field">
         Source
         <SourceSelect id={id('source')} words={`${of}, source`} labelled value={face.evidence.source} acts={put('/evidence/source')} />

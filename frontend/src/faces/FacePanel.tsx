@@ -8,11 +8,12 @@ import RowsTable, { TableHint } from '../rows/RowsTable'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { FaceOptions } from './FaceOptions'
-import { COLUMNS, fittedFace, LAND, letterOf, PINS, pinsOf, type FaceOf, type Hole, type Side } from './holes'
+import { COLUMNS, fittedFace, LAND, letterOf, PINS, pinsOf, READING, type FaceOf, type Hole, type Side } from './holes'
 import { MoreOfHole } from './MoreOfHole'
 import './faces.css'
 
 const PLACE = new Set(['u', 'v', 'd'])
+const INCH_MM = 25.4
 
 /** Holes of one kind: bolts or dowels. */
 function Holes({ of: place, role }: { of: FaceOf; role: Hole['role'] }) {
@@ -50,6 +51,7 @@ function Holes({ of: place, role }: { of: FaceOf; role: Hole['role'] }) {
       source={face.evidence.source}
       hinted={false}
       adds={role === 'bolt' ? 'Add a hole' : 'Add a dowel'}
+      asTyped={(field, value) => (field === 'u' && face.taken_from === 'front' ? -value : value) / (face.unit === 'in' ? INCH_MM : 1)}
       wanted={(row, field) => PLACE.has(field) && place.of === undefined && assessment.quantities[`${place.address(row.n)}.${field}`]?.value == null}
       heads={role === 'dowel' ? ['pin stands in'] : []}
       extra={role === 'dowel' ? pins : undefined}
@@ -84,6 +86,32 @@ function OtherLands({ of: { face, list, of, land: address, called } }: { of: Fac
   )
 }
 
+/** Distances between holes: nobody can measure a coordinate from the crank axis. The next reading goes on from the last. */
+function Readings({ of: place }: { of: FaceOf }) {
+  const rows = place.face.readings
+  const last = rows.at(-1)
+  return (
+    <RowsTable
+      list={`${place.list}.readings`}
+      of={place.of}
+      address={place.reading}
+      title={`Distances on the ${place.called}`}
+      columns={READING}
+      rows={rows as unknown as AnyRow[]}
+      called={(row) => `Distance ${row.n} on the ${place.called}`}
+      head="distance"
+      unit={place.face.unit}
+      copies={false}
+      fresh={{ a: last?.b ?? null, over: last?.over ?? 'centres' }}
+      pastedAs={ELSEWHERE}
+      hinted={false}
+      adds="Add a distance"
+      heads={['source']}
+      extra={(row) => <td className="soft">{row.said?.['value'] ? [row.said['value'].source, row.said['value'].tool].filter(Boolean).join(', ') : [row.evidence?.source, row.evidence?.tool].filter(Boolean).join(', ')}</td>}
+    />
+  )
+}
+
 /** How many there are of what, in words. */
 function words(face: Face): string {
   const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`
@@ -99,8 +127,9 @@ function Tables({ of, taken }: { of: FaceOf; taken: boolean }) {
       {taken && <FaceOptions of={of} />}
       <Holes of={of} role="bolt" />
       <Holes of={of} role="dowel" />
+      <Readings of={of} />
       <OtherLands of={of} />
-      <p className="origin soft">Places: across to the right and up, from the crank axis, as the casting was looked at.</p>
+      <p className="origin soft">Places: across to the right and up, from the crank axis, as the casting was looked at. Where distances are given they place the holes, and a coordinate that is typed is one reading more; an empty hole at the beginning of a distance is the crank axis.</p>
       <TableHint />
     </>
   )
@@ -117,7 +146,7 @@ export function ShelfFace({ card }: { card: PartCard }) {
         Type its hole pattern
       </button>
     )
-  const of: FaceOf = { side: card.kind === 'gearbox' ? 'gearbox' : 'engine', face: card.face, list: 'parts.face', of: card.n, at, address: (n) => `parts.${card.n}.face.${n}`, land: (n) => `parts.${card.n}.face.land${n}`, called }
+  const of: FaceOf = { side: card.kind === 'gearbox' ? 'gearbox' : 'engine', face: card.face, list: 'parts.face', of: card.n, at, address: (n) => `parts.${card.n}.face.${n}`, land: (n) => `parts.${card.n}.face.land${n}`, reading: (n) => `parts.${card.n}.face.reading${n}`, called }
   return (
     <section className="partrows" aria-label={`Hole pattern of ${called}`}>
       <h3>

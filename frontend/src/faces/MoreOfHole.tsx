@@ -1,11 +1,12 @@
 import type { Act } from '../api/types'
+import { ChoiceField } from '../entry/ChoiceField'
 import { FigureField } from '../entry/FigureField'
 import { useDesk } from '../entry/useDesk'
 import { WordsField } from '../entry/WordsField'
 import { SourceSelect, ToolSelect } from '../ledger/EvidenceSelects'
 import { StateFields } from '../ledger/StateFields'
 import { Pinned } from '../photos/Pinned'
-import { letterOf, MORE, type FaceOf, type Hole } from './holes'
+import { BORE, letterOf, LIES, MORE, type FaceOf, type Hole } from './holes'
 
 /** What a hole has beside its line: a nickname, its thread, the flange, where its figures come from. */
 export function MoreOfHole({ of: { side, face, list: lists, of, address }, hole }: { of: FaceOf; hole: Hole }) {
@@ -22,13 +23,16 @@ export function MoreOfHole({ of: { side, face, list: lists, of, address }, hole 
         Called
         <WordsField id={id('name')} words={`${mark}, called`} labelled shown={hole.name} maxLength={200} acts={(text) => put('name', text)} />
       </label>
-      {hole.role === 'bolt' &&
-        MORE.map(([field, words]) => (
-          <span key={field} className="field">
-            {words}, {face.unit}
-            <FigureField id={id(field)} label={`${mark} ${words}, ${face.unit}`} shown={hole[field] ?? ''} kind="length" unit={face.unit} className={hole[field] ? 'cell' : 'cell none'} mayClear acts={cell(field)} />
-          </span>
-        ))}
+      {(hole.role === 'bolt' ? MORE : BORE).map(([field, words]) => (
+        <span key={field} className="field">
+          {words}, {face.unit}
+          <FigureField id={id(field)} label={`${mark} ${words}, ${face.unit}`} shown={hole[field] ?? ''} kind="length" unit={face.unit} className={hole[field] ? 'cell' : 'cell none'} mayClear acts={cell(field)} />
+        </span>
+      ))}
+      <label className="field">
+        lies, of the crank axis
+        <ChoiceField id={id('lies')} words={`${mark}, lies`} labelled shown={hole.lies} choices={LIES} acts={(value) => put('lies', value)} />
+      </label>
       <label className="field">
         Source
         <SourceSelect id={id('source')} words={`${mark}, source`} labelled value={evidence.source} acts={(value) => put('evidence/source', value)} />

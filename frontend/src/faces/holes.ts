@@ -18,11 +18,13 @@ export interface FaceOf {
   readonly address: (n: number) => string
   /** Address of a land without a hole. */
   readonly land: (n: number) => string
+  /** Address of a distance between holes. */
+  readonly reading: (n: number) => string
   /** What the casting is called. */
   readonly called: string
 }
 
-export const fittedFace = (side: Side, face: Face): FaceOf => ({ side, face, list: `${side}_face`, at: `/${side}_face`, address: (n) => `${side}.${n}`, land: (n) => `${side}.land${n}`, called: side })
+export const fittedFace = (side: Side, face: Face): FaceOf => ({ side, face, list: `${side}_face`, at: `/${side}_face`, address: (n) => `${side}.${n}`, land: (n) => `${side}.land${n}`, reading: (n) => `${side}.reading${n}`, called: side })
 
 const FASTENINGS = ['', 'countersunk', 'cap head', 'hex head', 'tapped', 'nut']
 const BACKINGS = ['metal', 'air', 'oil', 'water', 'unknown']
@@ -46,8 +48,20 @@ export const COLUMNS: Readonly<Record<Hole['role'], readonly TableColumn[]>> = {
 }
 export const LAND: readonly TableColumn[] = [column('name', 'name', { kind: 'text' }), ...PLACE, column('d', 'size', { needed: true })]
 
-/** What a bolt hole has beside its line. */
+/** A distance between two holes, or from the crank axis to one. */
+export const READING: readonly TableColumn[] = [
+  column('a', 'from hole', { kind: 'whole' }),
+  column('b', 'to hole', { kind: 'whole' }),
+  column('value', 'reading', { needed: true }),
+  column('over', 'over', { kind: 'choice', choices: ['centres', 'outside edges', 'inside edges'] }),
+  column('along', 'read', { kind: 'choice', choices: ['straight', 'across', 'up'] }),
+]
+export const LIES = [['', 'not said'], 'left', 'right', 'above', 'below'] as const
+
+/** What a hole has beside its line, a bolt hole all of it. */
+export const BORE = [['bore', 'diameter of the hole itself']] as const
 export const MORE = [
+  ...BORE,
   ['pitch', 'pitch of the thread'],
   ['depth', 'thread found, deep'],
   ['flange', 'flange here'],

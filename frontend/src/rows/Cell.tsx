@@ -21,14 +21,15 @@ interface Props {
   unit: string
   /** Where its figure comes from. */
   source: string | undefined
+  /** What stands where nothing is typed, worked out from other readings, as it would be typed. */
+  worked?: number | null
   /** A fact of record: stored at once, whatever is being tried. */
   record: boolean
 }
 
 /** One cell: a figure, a choice, a yes, whole numbers or words. */
-export default function Cell({ list, of, row, column, value, id, words, unit, source, record }: Props) {
+export default function Cell({ list, of, row, column, value, id, words, unit, source, worked, record }: Props) {
   const desk = useDesk()
-  const { assessment } = useBuild()
   const put = (to: unknown): Act[] => [{ do: 'put', list, of, row, field: column.field, value: to as never }]
   const shown = value == null ? '' : String(value)
   if (column.kind === 'choice') return <ChoiceField id={id} words={words} shown={shown} choices={column.choices} record={record} acts={(to) => put(to === '' && column.nullable ? null : to)} />
@@ -39,8 +40,7 @@ export default function Cell({ list, of, row, column, value, id, words, unit, so
   if (column.kind === 'words') return <WatchesCell id={id} words={words} value={value} put={put} />
   if (column.kind === 'text') return <WordsField id={id} words={words} className="textcell" shown={shown} acts={put} />
   const acts = (typed: string): Act[] => [{ do: 'cell', list, of, row, field: column.field, typed: typed || null, tool: (desk.now().tool || null) as null }]
-  const worked = shown === '' && of === undefined ? assessment.quantities[`${list}.${row}.${column.field}`]?.value : undefined
-  const given = worked == null ? '' : `≈ ${worked.toFixed(1)}`
+  const given = shown === '' && worked != null ? `≈ ${worked.toFixed(1)}` : ''
   return <FigureField id={id} label={words} shown={shown} kind={column.kind} unit={unit} className={`cell ${sourceClass(source)} ${shown ? '' : column.needed ? 'none' : 'optional'}`} mayClear given={given} acts={acts} />
 }
 

@@ -42,6 +42,8 @@ export interface TableOf {
   /** What a row that is pasted says of itself beside its cells. */
   readonly pastedAs?: Readonly<Record<string, unknown>>
   readonly adds: string
+  /** A figure as it would be typed here, where that is not as the assessment has it. */
+  readonly asTyped?: (field: string, value: number) => number
   /** Whether a cell is wanted before anything can be said of its row. */
   readonly wanted?: (row: AnyRow, field: string) => boolean
   /** Columns after the list's own, with their heads. */
@@ -57,8 +59,12 @@ export interface TableOf {
 const SHORT = 13
 
 /** A list as a table: one line a row, every change journalled like a figure of the ledger. */
-export default function RowsTable({ list, of, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, wanted, heads = [], extra, more, hinted = true }: TableOf) {
-  const { change } = useBuild()
+export default function RowsTable({ list, of, address, title, columns, rows, called, letter = '', head = 'no.', unit = 'mm', record = false, copies = true, fresh = {}, pastedAs = {}, source, adds, asTyped = (_, value) => value, wanted, heads = [], extra, more, hinted = true }: TableOf) {
+  const { change, assessment } = useBuild()
+  const worked = (row: AnyRow, field: string) => {
+    const value = assessment.quantities[`${address(row.n)}.${field}`]?.value
+    return value == null ? null : asTyped(field, value)
+  }
   const desk = useDesk()
   const [wrong, tell] = useState<string | null>(null)
   const [opened, open] = useState(0)
@@ -115,7 +121,7 @@ export default function RowsTable({ list, of, address, title, columns, rows, cal
                     </th>
                     {columns.map((c) => (
                       <td key={c.field} data-field={c.field} data-unmeasured={wanted?.(row, c.field)} className={c.field === 'name' ? 'namecell' : ''}>
-                        <Cell list={list} of={of} row={row.n} column={c} value={row[c.field]} id={`${idOf(row)}-${c.field}`} words={`${called(row)}${letter ? ' ' : ', '}${headed(c)}`} unit={unitIn(c)} source={row.said?.[c.field]?.source ?? row.evidence?.source ?? source} record={record} />
+                        <Cell list={list} of={of} row={row.n} column={c} value={row[c.field]} id={`${idOf(row)}-${c.field}`} words={`${called(row)}${letter ? ' ' : ', '}${headed(c)}`} unit={unitIn(c)} source={row.said?.[c.field]?.source ?? row.evidence?.source ?? source} worked={worked(row, c.field)} record={record} />
                       </td>
                     ))}
                     {extra?.(row, i)}
