@@ -148,6 +148,10 @@ class ThroughTheWholeRoad(unittest.TestCase):
         unsided = of_face(said={})
         self.assertIn("mate.read.engine.mirror", read_findings(unsided))
         self.assertEqual(places(unsided)[3], (None, None))
+        # A side told along one axis says nothing of the other.
+        right = of_face(said={"h3": {"lies": "right"}})
+        told = finding(right, "mate.read.engine.mirror").sentence.mm
+        self.assertIn("lie above or below", told)
         few = [p for p in PAIRS if 6 not in p] + [(1, 6), (2, 6)]
         twin = of_face(readings(few))
         told = finding(twin, "mate.read.engine.twin.6")

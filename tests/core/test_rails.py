@@ -167,6 +167,20 @@ class Rails(unittest.TestCase):
         self.assertEqual([r.address[-1] for r in table.rows], ["1", "2", "4", "3"])
         np.testing.assert_allclose(table.rows[0].cells[5:8], TRUE[5], atol=0.6)
         self.assertIn("M10", table.rows[0].cells[2])
+        found = bay(resolve(made))
+        self.assertAlmostEqual(table.rows[0].cells[8], 2.0 * float(max(found.u(5))), places=6)
+        self.assertEqual(table.rows[2].cells[5:], (None,) * 4)
+        unheld = next(
+            t
+            for t in drawn(of_marks(bosses=rows, tape=[]))["survey.bay"].tables
+            if t.key == "bosses"
+        )
+        self.assertEqual({r.cells[5:] for r in unheld.rows}, {(None,) * 4})
+        rail = solid(marks=[1, 2], marks_are="ends", b="60", c="80")
+        (line,) = next(
+            t for t in drawn(of_marks(rail))["survey.bay"].tables if t.key == "rails"
+        ).rows
+        np.testing.assert_allclose(line.cells[2:], (1800.0, 0.0, 0.0), atol=0.6)
 
 
 class Mounts(unittest.TestCase):

@@ -106,6 +106,12 @@ class Settling(unittest.TestCase):
         self.assertEqual((other.typed, other.evidence.tool), ("-300", Tool.TAPE))
         self.assertFalse([f for f in assess(kept).findings if f.id.startswith("contradiction.")])
 
+    def test_words_of_a_row_that_has_evidence_bring_none(self):
+        of = beside(mounted(), "bent", "measured", "note")
+        kept = entered(of, Settle(list="mounts", row=1, other=0, holds=True, why="looked at it"))
+        self.assertEqual((kept.mounts[0].note, kept.mounts[0].said), ("bent", {}))
+        self.assertEqual(kept.mounts[0].others, [])
+
     def test_what_is_gone_or_is_no_figure_is_refused(self):
         of = mounted()
         with self.assertRaises(CannotEnter):
