@@ -175,6 +175,17 @@ class ThroughTheWholeRoad(unittest.TestCase):
         clean, enlarged = (bay(resolve(of)).u(7)[0] for of in (of_bay(), made))
         self.assertAlmostEqual(enlarged / clean, 1.6, delta=0.15)
 
+    def test_a_level_between_two_marks_holds_no_frame(self):
+        rows = marks()
+        rows[2] = {"n": 3, "evidence": EVIDENCE}
+        rows[1] = {"n": 2, "evidence": EVIDENCE, "left": "400", "datum": True}
+        levels = [
+            {"n": 90 + b, "a": 1, "b": b, "along": "upright", "value": "0", "evidence": EVIDENCE}
+            for b in (2, 3)
+        ]
+        found = findings(of_bay(marks=rows, tape=tapes() + levels))
+        self.assertIn("4 of 6 figures hold the frame", found["survey.bay.frame"].sentence.mm)
+
     def test_heights_and_plumb_offsets_hold_what_distances_do_not(self):
         flat = [
             {"n": n, "evidence": EVIDENCE, **({"up": f"{TRUE[n][2]}"} if n > 3 else {})}

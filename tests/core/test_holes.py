@@ -13,7 +13,7 @@ from pindo.core.document.evidence import Source
 from pindo.core.geometry.hole_network import pattern
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
-from tests.support import build, drawn, entered, finding
+from tests.support import build, drawn, entered, finding, said
 
 TRUE = {
     1: (-140.0, 95.0),
@@ -152,6 +152,11 @@ class ThroughTheWholeRoad(unittest.TestCase):
         right = of_face(said={"h3": {"lies": "right"}})
         told = finding(right, "mate.read.engine.mirror").sentence.mm
         self.assertIn("lie above or below", told)
+        # What is said of a side and what is read of it cannot both hold.
+        belied = of_face(said=SAID | {"h3": {"lies": "left"}})
+        told = finding(belied, "mate.read.engine.side.3")
+        self.assertEqual((told.verdict, told.condition), (Verdict.UNMEASURED, "contradiction"))
+        self.assertEqual(set(places(belied).values()), {(None, None)})
         few = [p for p in PAIRS if 6 not in p] + [(1, 6), (2, 6)]
         twin = of_face(readings(few))
         told = finding(twin, "mate.read.engine.twin.6")
@@ -200,6 +205,21 @@ class ThroughTheWholeRoad(unittest.TestCase):
         (face,) = whole.drawings
         self.assertEqual(sum(s.part == "doubt, 95 %" for s in face.shapes), len(TRUE))
         self.assertRegex(face.view, r"doubt drawn \d+ times")
+        found = pattern(resolve(of_face()), "engine")
+        worst = max(TRUE, key=found.longest)
+        agree = finding(of_face(), "mate.read.engine.agree").sentence.mm
+        self.assertIn(f"Hole E{worst} is the least sure", agree)
+        # The gearbox' ellipses turn with its clocking: what lay across lies upright.
+        said_ = {"h2": {"lies": "above"}, "h3": {"lies": "right"}}
+        behind = {"taken_from": "behind", "register_d": str(REGISTER), "holes": holes(**said_)}
+        turned = build(said(clocking_deg="90"), gearbox_face=behind | {"readings": readings()})
+        straight = build(said(clocking_deg="0"), gearbox_face=behind | {"readings": readings()})
+        wide = []
+        for made in (straight, turned):
+            (face_,) = drawn(made)["mate.pattern"].drawings
+            drawn_ = [s for s in face_.shapes if s.part == "doubt, 95 %"]
+            wide.append([np.ptp(np.array(s.points), axis=0) for s in drawn_])
+        np.testing.assert_allclose(wide[1], np.array(wide[0])[:, ::-1], rtol=0.02)
         table = next(t for t in whole.tables if t.key == "readings_engine")
         self.assertEqual(len(table.rows), 19)
         self.assertAlmostEqual(sum(r.cells[3] for r in table.rows), 700.0, delta=0.01)

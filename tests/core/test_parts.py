@@ -173,6 +173,16 @@ class Fitting(unittest.TestCase):
         self.assertEqual({m.n: m for m in back.mounts}, {m.n: m for m in there.mounts})
         self.assertEqual(back.pulleys, there.pulleys)
 
+    def test_an_engine_without_a_card_that_has_a_solid_alone_gets_one(self):
+        block = {"n": 1, "name": "block", "back": "0", "left": "0", "up": "0", "a": "9"}
+        there = build(solids=[block], parts=[{"n": 1, "name": "other", "kind": "engine"}])
+        swapped = entered(there, FitPart(part=1))
+        self.assertEqual(swapped.solids, [])
+        (card,) = [p for p in swapped.parts if not p.fitted]
+        self.assertEqual([s.name for s in card.belongs.solids], ["block"])
+        bare = entered(build(parts=[{"n": 1, "kind": "engine"}]), FitPart(part=1))
+        self.assertEqual(len(bare.parts), 1)
+
     def test_what_lapses_is_told_before_it_is_kept(self):
         there = written(entered(pump_tender(), Add(list="parts", row={"kind": "gearbox"})))
         change = enter(there, [FitPart(part=there.build.parts[-1].n)], AT)

@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from pindo.core.acts import Renumber
+from pindo.core.assessment import assess
 from pindo.core.document.evidence import Source
 from pindo.core.geometry.bay import bay, mark_at
 from pindo.core.geometry.solids import half_extent, place, placed_on, pose_of
@@ -108,6 +109,17 @@ class SolidsFromMarks(unittest.TestCase):
             delta = 0.03 * abs(found) + 0.01
             self.assertAlmostEqual(slopes[f"solids.1.{field}"], found, delta=delta)
 
+    def test_a_rail_by_three_marks_lies_between_its_ends_and_is_no_better_than_the_worst(self):
+        rail = solid(marks=[1, 7, 2], marks_are="ends", b="60", c="80")
+        guessed = tapes()
+        for row in guessed:
+            if 2 in (row["a"], row["b"]):
+                row["evidence"] = {"source": "guess", "pm": "2"}
+        q = resolve(of_marks(rail, tape=guessed)).quantities
+        at = [q[f"solids.1.{f}"].value for f in ("back", "left", "up")]
+        np.testing.assert_allclose(at, (900.0, 400.0, 0.0), atol=1.0)
+        self.assertEqual(q["solids.1.back"].source, Source.GUESS)
+
     def test_what_gives_no_place_is_said_and_nothing_is_placed(self):
         cases = (
             (solid(marks=[4, 99], marks_are="corners"), {}, "there is no mark 99"),
@@ -167,6 +179,7 @@ class Rails(unittest.TestCase):
         self.assertEqual([r.address[-1] for r in table.rows], ["1", "2", "4", "3"])
         np.testing.assert_allclose(table.rows[0].cells[5:8], TRUE[5], atol=0.6)
         self.assertIn("M10", table.rows[0].cells[2])
+        self.assertNotIn("survey.boss.deep.1", {f.id for f in assess(made).findings})
         found = bay(resolve(made))
         self.assertAlmostEqual(table.rows[0].cells[8], 2.0 * float(max(found.u(5))), places=6)
         self.assertEqual(table.rows[2].cells[5:], (None,) * 4)

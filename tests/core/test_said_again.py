@@ -157,6 +157,10 @@ class Words(unittest.TestCase):
         self.assertEqual(
             finding(other, f"contradiction.facts.{n}.value").verdict, Verdict.UNMEASURED
         )
+        # Another column's words are no second statement of this one.
+        beside_ = entered(same, Beside(list="facts", row=n, field="known_by", typed="his word"))
+        ids = {f.id for f in assess(beside_).findings}
+        self.assertFalse([i for i in ids if i.startswith("contradiction.facts")])
         settled = entered(
             other, Settle(list="facts", row=n, other=1, holds=True, why="counted them")
         )

@@ -127,11 +127,13 @@ def _to_the_shelf(build: Build, kind: str, own: dict[str, Any], face: str | None
                 put(f"{at}/fitted", False),
                 put(f"{at}/state", rests),
             ]
-    if not own and not (pattern and pattern["holes"]):
+    belongs = _belongings(build, kind)
+    kept = [*(pattern or {}).get("holes", ()), *(pattern or {}).get("readings", ())]
+    if not own and not kept and not any((belongs or {}).values()):
         return []
     number = max((p.n for p in build.parts), default=0) + 1
     made = PartCard(n=number, name=f"{kind} that was fitted", kind=kind, state="spare")
-    fixed = {"sizes": own, "face": pattern, "belongs": _belongings(build, kind)}
+    fixed = {"sizes": own, "face": pattern, "belongs": belongs}
     return [put("/parts/-", made.model_dump(mode="json") | fixed)]
 
 

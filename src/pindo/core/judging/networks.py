@@ -118,6 +118,23 @@ def suspects(told: Told, found: Placed) -> Iterator[Finding]:
         )
 
 
+def other_side(told: Told, found: Placed) -> Iterator[Finding]:
+    """Points that are said to lie on one side and are put on the other by their readings."""
+    for n in found.belied:
+        name = f"{told.thing.capitalize()} {told.label(n)}"
+        yield notice(
+            f"{told.key}.side.{n}",
+            told.question,
+            f"{name}, on which side?",
+            Verdict.UNMEASURED,
+            f"{name} is said to lie on one side of the datum, and its readings put it on the other:"
+            f" no {told.thing} has a place till one of them is put right",
+            condition="contradiction",
+            why="One of them is wrong, and the whole may stand mirrored.",
+            row=told.row_for(n),
+        )
+
+
 def two_places(told: Told, found: Placed, else_decides: str, why: str) -> Iterator[Finding]:
     """Points that fit at two places, with the distance that decides."""
     for t in found.twins:

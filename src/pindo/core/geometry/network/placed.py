@@ -36,10 +36,14 @@ class Placed:
     frame: int
     """Coordinates that it takes to hold it."""
     twins: tuple[Twin, ...]
+    belied: tuple[int, ...]
+    """Points that their readings put on the other side of the datum than was said: one of the two
+    is wrong, and with it the whole may stand mirrored.
+    """
 
     def place(self, number: int) -> Array | None:
         """Where a point lies; None while it is not held, or may as well lie elsewhere. [mm]"""
-        if number not in self.numbers or self.mirrored or self.held < self.frame:
+        if number not in self.numbers or self.mirrored or self.belied or self.held < self.frame:
             return None
         if number in self.doubtful or any(self.numbers[t.point] == number for t in self.twins):
             return None
@@ -161,6 +165,8 @@ def placed(
     slope = lines.slopes(np.nan_to_num(answer.places)) / lines.sigma[:, None]
     scale = 1.0 if answer.agrees else answer.variance_factor
     moves = (answer.covariance / scale) @ slope.T * np.sqrt(scale)
+    x = answer.places
+    belied = (s.point for s in about if s.sign * (x[s.point, s.axis] - s.of) < 0.0)
     return Placed(
         numbers=tuple(numbers),
         answer=answer,
@@ -170,4 +176,5 @@ def placed(
         held=len(fixed) + sum(isinstance(r, Offset) and r.a is None for r in answer.readings),
         frame=frame,
         twins=tuple(twins(answer, fixed)),
+        belied=tuple(dict.fromkeys(numbers[p] for p in belied)),
     )

@@ -15,7 +15,15 @@ from pindo.core.geometry.network.adjust import normalised
 from pindo.core.geometry.network.placed import Placed
 from pindo.core.inputs.faces import reading_at
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.networks import Told, agreement, named, next_words, suspects, two_places
+from pindo.core.judging.networks import (
+    Told,
+    agreement,
+    named,
+    next_words,
+    other_side,
+    suspects,
+    two_places,
+)
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -131,6 +139,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
             )
         yield from _open(words, side, found)
         yield from suspects(words, found)
+        yield from other_side(words, found)
         why = "Two distances meet in two points, one on either side of the line of their holes."
         yield from two_places(words, found, "a coordinate decides", why)
         yield from agreement(words, found, [n for n in found.numbers if n != AXIS])

@@ -14,7 +14,15 @@ from pindo.core.geometry.network.placed import Placed
 from pindo.core.geometry.network.readings import Distance
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.networks import Told, agreement, named, next_words, suspects, two_places
+from pindo.core.judging.networks import (
+    Told,
+    agreement,
+    named,
+    next_words,
+    other_side,
+    suspects,
+    two_places,
+)
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -123,6 +131,7 @@ def _of_readings(build: Build, found: Placed) -> Iterator[Finding]:
         )
     yield from _frame(told, found)
     yield from suspects(told, found)
+    yield from other_side(told, found)
     why = "Three distances meet in two points, one on either side of their marks."
     yield from two_places(told, found, "a height decides", why)
     if sum(found.place(n) is not None for n in found.numbers) >= 3 and found.held >= FRAME:
