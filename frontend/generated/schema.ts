@@ -1531,6 +1531,8 @@ export interface components {
             bosses: components["schemas"]["Boss"][];
             /** Pose Points */
             pose_points: components["schemas"]["PosePoint"][];
+            /** Dials */
+            dials: components["schemas"]["Dial"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Solids */
@@ -2260,6 +2262,45 @@ export interface components {
         DeviceName: {
             /** Name */
             name: string;
+        };
+        /**
+         * Dial
+         * @description A reading of a dial that the crank carries round, in the order in which they were taken. Plus
+         *     where the plunger is pressed in.
+         */
+        Dial: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Of
+             * @default bore
+             * @enum {string}
+             */
+            of: "bore" | "face";
+            /** clockwise from 12, from behind */
+            at: string | null;
+            /** reading, plus pressed in */
+            value: string | null;
         };
         /**
          * Dimension

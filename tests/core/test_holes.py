@@ -126,7 +126,7 @@ class ThroughTheWholeRoad(unittest.TestCase):
         row = PAIRS.index((2, 5)) + 1
         bad = read_findings(made)[f"mate.read.engine.engine.reading{row}.value"]
         self.assertEqual((bad.verdict, bad.condition), (Verdict.UNMEASURED, "contradiction"))
-        self.assertRegex(bad.sentence.mm, rf"^E2 to E5 was read .*; the rest says {true:.1f}")
+        self.assertRegex(bad.sentence.mm, rf"^E2 to E5 was read .*; the rest says {true:.2f}")
         self.assertIn(f"two digits swapped: {typed}", bad.sentence.mm)
         self.assertEqual(bad.row, f"engine.reading{row}")
         for n, place in places(made).items():
@@ -176,7 +176,7 @@ class ThroughTheWholeRoad(unittest.TestCase):
         self.assertEqual(places(alone)[6], (-120.4, -118.0))
         off = SAID | {"h6": {"u": "-110", "evidence": CALLIPER}}
         wrong = read_findings(of_face(readings(), off))["mate.read.engine.engine.6.u"]
-        self.assertIn("E6, across was read −110.0 mm", wrong.sentence.mm)
+        self.assertIn("E6, across was read −110.00 mm", wrong.sentence.mm)
         # Only one other reading holds the turn, and hardly anything checks it: it may be that one.
         self.assertIn("unless it is E1 to E3, across that is wrong", wrong.sentence.mm)
         self.assertEqual(places(of_face(readings(), off))[4], (None, None))

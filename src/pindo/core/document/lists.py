@@ -21,6 +21,7 @@ from pindo.core.document.rows import (
     BoltedJoint,
     Boss,
     Column,
+    Dial,
     Mark,
     Mount,
     Part,
@@ -106,6 +107,14 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 station="survey",
                 model=Variant,
                 record=True,
+            ),
+            RowList(
+                key="dials",
+                title="Dial readings",
+                one="Dial",
+                station="mate",
+                model=Dial,
+                reading="runout",
             ),
             RowList(
                 key="pose_points",

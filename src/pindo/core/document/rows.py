@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from pindo.core.document.evidence import Source
+from pindo.core.document.evidence import Source, Tool
 from pindo.core.document.typed import Doubled, Evidence, Key, Lapse, Text, Typed
 
 
@@ -269,6 +269,21 @@ Surface = Literal["not said", "dry", "as delivered", "oiled", "locker"]
 
 def _unsaid() -> Evidence:
     return Evidence(source=Source.UNSAID)
+
+
+def _dialled() -> Evidence:
+    return Evidence(tool=Tool.DIAL)
+
+
+class Dial(MeasuredRow):
+    """A reading of a dial that the crank carries round, in the order in which they were taken. Plus
+    where the plunger is pressed in.
+    """
+
+    evidence: Evidence = Field(default_factory=_dialled)
+    of: Annotated[Literal["bore", "face"], Column("plunger on the")] = "bore"
+    at: Typed | None = figure("clockwise from 12, from behind", "angle")
+    value: Typed | None = figure("reading, plus pressed in")
 
 
 class BoltedJoint(MeasuredRow):

@@ -40,6 +40,8 @@ class Told:
     """Row of a point."""
     next_pm: float
     """± of the distance that is proposed next. [mm]"""
+    places: int = 1
+    """Decimals of its lengths."""
 
 
 def named(labels: Sequence[str | int]) -> str:
@@ -70,16 +72,16 @@ def slip(read: float, expected: float, pm: float) -> str:
     return ""
 
 
-def both(template: str, **lengths: tuple[float, float | None]) -> Sentence:
+def both(template: str, places: int, **lengths: tuple[float, float | None]) -> Sentence:
     """A sentence with lengths, each with its ± or none, in both systems. [mm]"""
 
     def told(system: str) -> str:
         words = {}
         for name, (value, pm) in lengths.items():
-            text = write(value, "length", system, 1)
+            text = write(value, "length", system, places)
             if pm is not None:
                 number, unit = text.rsplit(" ", 1)
-                text = f"{number} ± {write(pm, 'length', system, 1).rsplit(' ', 1)[0]} {unit}"
+                text = f"{number} ± {write(pm, 'length', system, places).rsplit(' ', 1)[0]} {unit}"
             words[name] = text
         return template.format(**words)
 
@@ -111,7 +113,13 @@ def suspects(told: Told, found: Placed) -> Iterator[Finding]:
             told.question,
             f"Reading {name}",
             Verdict.UNMEASURED,
-            both(text, read=(s.read, None), rest=(s.expected, s.pm), off=(abs(off), None)),
+            both(
+                text,
+                told.places,
+                read=(s.read, None),
+                rest=(s.expected, s.pm),
+                off=(abs(off), None),
+            ),
             condition="contradiction",
             why=told.why,
             row=told.row_of(s.id),
@@ -153,6 +161,7 @@ def two_places(told: Told, found: Placed, else_decides: str, why: str) -> Iterat
             Verdict.UNMEASURED,
             both(
                 f"{name} fits at two places; {decides}",
+                told.places,
                 here=(t.here, None),
                 there=(t.there, None),
             ),
@@ -207,6 +216,6 @@ def agreement(told: Told, found: Placed, points: Sequence[int]) -> Iterator[Find
         told.question,
         told.title,
         verdict,
-        both(text, worst=(found.longest(worst), None)),
+        both(text, told.places, worst=(found.longest(worst), None)),
         why=told.why,
     )

@@ -40,12 +40,12 @@ def notice(
     )
 
 
-def in_both(template: str, at: str, **lengths: float | None) -> Sentence:
-    """A sentence about a place with its lengths in both systems. [mm]"""
+def in_both(template: str, at: str, places: int = 1, **lengths: float | None) -> Sentence:
+    """A sentence about a place with its lengths in both systems, to so many decimals. [mm]"""
 
     def told(system: str) -> str:
         fields = {"at": at} | {
-            k: "" if v is None else write(v, "length", system, 1) for k, v in lengths.items()
+            k: "" if v is None else write(v, "length", system, places) for k, v in lengths.items()
         }
         return filled(template, fields.get)
 

@@ -74,6 +74,7 @@ def told(inputs: Inputs, side: str) -> Told:
         row_of=partial(_row_of, inputs, side),
         row_for=lambda n: f"{side}.{n}",
         next_pm=NEXT_PM,
+        places=2,
     )
 
 

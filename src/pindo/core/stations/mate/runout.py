@@ -3,6 +3,7 @@
 from functools import partial
 from types import MappingProxyType
 
+from pindo.core.geometry.dial import RUNOUT
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
@@ -10,6 +11,7 @@ from pindo.core.judging.question import Question
 from pindo.core.stations.mate.common import (
     clutched,
 )
+from pindo.core.stations.mate.dials import board, notices, oval_checks
 
 # With its bell on, the unit hung lies on its thrust bearing: not then.
 STANDING = MappingProxyType({"position": frozenset({"bench", "stand", "resting loaded"})})
@@ -48,8 +50,13 @@ QUESTION = Question(
     dimensions={
         "A": "bore_tir_mm",
         "B": "face_tir_mm",
+        "C": "face_sweep_mm",
     },
+    lists=("dials",),
+    gives=RUNOUT,
     when=clutched,
-    checks=lambda inputs: CHECKS,
+    checks=lambda inputs: (*CHECKS, *oval_checks(inputs)),
+    notices=notices,
+    board=board,
     where="block face",
 )
