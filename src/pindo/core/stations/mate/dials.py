@@ -55,9 +55,7 @@ def oval_checks(inputs: Inputs) -> Iterator[Check]:
         value=_with_doubt,
         given={"x": Constant(found.oval, "length"), "doubt": Constant(doubt, "length")},
         at_most="bore_oval_max_mm",
-        says=(
-            "Bell's bore is oval by {value} at most, full swing, {doubt} of it doubt; limit {limit}"
-        ),
+        says=("Bell's bore is oval by {value} at most, full swing with its doubt; limit {limit}"),
         why="An oval bore centres the gearbox one way and not the other.",
     )
 
