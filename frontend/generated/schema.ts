@@ -4163,6 +4163,11 @@ export interface components {
              */
             state: "absent" | "ordered" | "dummy" | "mock-up" | "temporary" | "final" | "spare" | "gone";
             /**
+             * Until
+             * @default
+             */
+            until: string;
+            /**
              * Source
              * @default
              */

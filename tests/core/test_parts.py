@@ -87,6 +87,22 @@ class OtherReadings(unittest.TestCase):
             entered(there, Cell(field="pressure", typed="0.99 bar", **at))
 
 
+class ForNow(unittest.TestCase):
+    def test_a_temporary_part_has_an_end_and_is_told_before_and_after_it(self):
+        for until, today, verdict in (
+            ("", TODAY, Verdict.UNMEASURED),
+            ("2026-04-10", TODAY, Verdict.FOULS),
+            ("2026-04-20", TODAY, Verdict.TIGHT),
+            ("2027-04-20", TODAY, None),
+        ):
+            with self.subTest(until):
+                card = {"n": 1, "name": "old pump", "state": "temporary", "until": until}
+                found = findings(build(parts=[card]), today).get("survey.until.1")
+                self.assertEqual(found and found.verdict, verdict)
+        final = build(parts=[{"n": 1, "name": "pump", "state": "final", "until": "2026-04-10"}])
+        self.assertNotIn("survey.until.1", findings(final))
+
+
 class Fitting(unittest.TestCase):
     def test_every_size_of_the_catalogue_belongs_to_a_kind_of_part(self):
         kinds = set(PartCard.model_fields["kind"].annotation.__args__)

@@ -19,7 +19,7 @@ const ShelfFace = lazy(() => import('../../faces/FacePanel').then((m) => ({ defa
 
 type Card = Build['parts'][number]
 const NOT_TYPED = ['fitted']
-const FOLDED = ['donor', 'mileage', 'marks', 'keep', 'wait_days', 'needed_by', 'stations', 'refused', 'note']
+const FOLDED = ['until', 'donor', 'mileage', 'marks', 'keep', 'wait_days', 'needed_by', 'stations', 'refused', 'note']
 
 /** What was paid or is to be paid for a part: lines of money that name it. */
 function usePrice(): (card: Card) => string {

@@ -129,6 +129,7 @@ class PartCard(Row):
     kind: Annotated[PartKind, Column("kind")] = ""
     fitted: Annotated[bool, Column("fitted")] = False
     state: Annotated[PartState, Column("state")] = "absent"
+    until: Annotated[Date, Column("temporary until, as 2026-12-31")] = ""
     source: Annotated[Text, Column("from")] = ""
     donor: Annotated[Text, Column("donor")] = ""
     version: Annotated[Text, Column("version")] = ""

@@ -91,9 +91,35 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
             )
 
 
+def _for_now(inputs: Inputs, card: PartCard, today: str) -> Iterator[Finding]:
+    """A part that is there for now: until when, and whether that is over."""
+    if card.state != "temporary":
+        return
+    until = soonest(card, "until")
+    left = days_left(until, today)
+    if not until:
+        told, verdict = "for now, and nobody has said until when", Verdict.UNMEASURED
+    elif left is not None and left < 0:
+        told, verdict = f"for now until {until}: that was {-left} days ago", Verdict.FOULS
+    elif left is not None and left <= inputs.rules[SOON]:
+        told, verdict = f"for now until {until}, {left} days from now", Verdict.TIGHT
+    else:
+        return
+    yield notice(
+        f"survey.until.{card.n}",
+        KEY,
+        f"{_called(card)}, for now",
+        verdict,
+        f"{_called(card)} is there {told}",
+        why="What is there for now is driven for years.",
+        row=f"parts.{card.n}",
+    )
+
+
 def concludes(inputs: Inputs, seen: Seen) -> Iterator[Finding]:
     """Dates of parts: what is due, and what is over."""
     for card in applying(inputs):
+        yield from _for_now(inputs, card, seen.today)
         for due in card.due:
             on = soonest(due, "on")
             left = days_left(on, seen.today)
