@@ -17,8 +17,9 @@ from pindo.web.app import create_app
 FIXTURES = Path(__file__).parents[1] / "fixtures"
 ROOT = Path(__file__).parents[2]
 # What that version itself said of these two builds when the files were written.
+# Two of its parts are there for now, and version 3 could not say until when.
 VERSION_3 = {
-    "Of version 3, pump-tender": {"goes": 83, "tight": 9, "fouls": 10, "unmeasured": 29},
+    "Of version 3, pump-tender": {"goes": 83, "tight": 9, "fouls": 10, "unmeasured": 31},
     "Of version 3, garden-trolley": None,
 }
 

@@ -24,8 +24,11 @@ MOST_CONNECTIONS = 512
 SPARE_HANDLES = 150
 """Handles that files, the database and the threads need beside connections."""
 END_SECONDS = 3
-BACKLOG = 64
-"""Connections that are taken at one go, before those that are too many are closed."""
+BACKLOG = 32
+"""Connections that are taken at one go, before those that are too many are closed. As many again
+may still be closing when the next are taken: twice this and what files need stays below the spare
+handles.
+"""
 _HEADERS = [
     (b"content-type", b"text/plain; charset=utf-8"),
     (b"content-security-policy", b"default-src 'none'; frame-ancestors 'none'"),
