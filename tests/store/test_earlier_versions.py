@@ -17,7 +17,8 @@ from pindo.web.app import create_app
 FIXTURES = Path(__file__).parents[1] / "fixtures"
 ROOT = Path(__file__).parents[2]
 # What that version itself said of these two builds when the files were written.
-# Two of its parts are there for now, and version 3 could not say until when.
+# A part that is there for now and the circle that a dial sweeps: version 3 could say neither its
+# end nor its diameter.
 VERSION_3 = {
     "Of version 3, pump-tender": {"goes": 83, "tight": 9, "fouls": 10, "unmeasured": 31},
     "Of version 3, garden-trolley": None,
