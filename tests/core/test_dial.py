@@ -100,6 +100,13 @@ class ThroughTheWholeRoad(unittest.TestCase):
         loud = resolve(of_dials(rows)).quantities["bore_tir_mm"].pm
         self.assertGreater(loud, 1.5 * quiet)
 
+    def test_a_turn_of_several_states_is_no_turn(self):
+        rows = dialled()
+        rows[3]["evidence"] = {"tool": "dial indicator", "state": {"position": "hung"}}
+        told = ids(of_dials(rows))["mate.bore_tir"]
+        self.assertEqual(told.verdict, Verdict.UNMEASURED)
+        self.assertIn("several states", told.sentence.mm)
+
     def test_a_dowel_that_is_changed_spoils_the_turn(self):
         gone = entered(of_dials(dialled()), Happen(event="dowel out, in or replaced"))
         self.assertEqual(ids(gone)["mate.bore_tir"].verdict, Verdict.UNMEASURED)

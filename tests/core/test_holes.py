@@ -194,8 +194,10 @@ class ThroughTheWholeRoad(unittest.TestCase):
                 tool="digital calliper",
             ),
             Put(list="engine_face.readings", row=1, field="over", value="inside edges"),
+            Add(list="log", row={"name": "photo", "pin": "engine.2"}),
             Renumber(list="engine_face.holes", row=2, to=20),
         )
+        self.assertEqual(made.log[0].pin, "engine.20")
         (row,) = made.engine_face.readings
         self.assertEqual((row.a, row.b, row.over), (1, 20, "inside edges"))
         q = resolve(made).quantities["engine.reading1.value"]

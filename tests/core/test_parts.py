@@ -160,7 +160,8 @@ class Fitting(unittest.TestCase):
         self.assertEqual(back.dims[block], there.dims[block])
 
     def test_solids_mounts_pulleys_and_choices_go_with_the_casting_they_are_fixed_to(self):
-        points = [{"n": 1, "on_back": "0", "evidence": {"tool": "tape"}}]
+        own = {"on_up": {"source": "measured", "tool": "tape"}}
+        points = [{"n": 1, "on_back": "0", "on_up": "3", "evidence": {"tool": "tape"}, "said": own}]
         there = Build.model_validate(
             pump_tender().model_dump(mode="json")
             | {"pose_points": points, "options": pump_tender().options | {"strokes": "two-stroke"}}
@@ -174,6 +175,7 @@ class Fitting(unittest.TestCase):
         self.assertNotIn("strokes", swapped.options)
         # What was read on the old engine holds nothing in place any more, nothing speaks for it.
         self.assertIsNotNone(swapped.pose_points[0].evidence.lapsed)
+        self.assertIsNotNone(swapped.pose_points[0].said["on_up"].lapsed)
         ids = {f.id: f for f in assess(swapped).findings}
         self.assertFalse([i for i in ids if i.startswith("clear.pair.1-")])
         self.assertEqual(ids["seat.mounts"].verdict, Verdict.UNMEASURED)

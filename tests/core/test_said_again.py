@@ -7,6 +7,7 @@ import unittest
 from pindo.core.acts import Add, Beside, CannotEnter, Cell, Happen, Settle
 from pindo.core.assessment import assess
 from pindo.core.document.evidence import Source, Tool
+from pindo.core.inputs.beside import word
 from pindo.core.inputs.quantities import Status
 from pindo.core.inputs.quantity_reader import EntryError
 from pindo.core.inputs.resolve import resolve
@@ -121,6 +122,11 @@ class Settling(unittest.TestCase):
         with self.assertRaises(CannotEnter):
             beside(of, "3", field="nowhere")
 
+    def test_a_hole_of_which_only_somebody_else_says_the_thread_opens(self):
+        bare = build(engine_face={"holes": [{"n": 1, "u": "1", "v": "2"}]})
+        of = beside(bare, "M10", "maker's paper", "d", "engine_face.holes")
+        self.assertEqual(resolve(of).quantities["engine.1.d"].value, 10.0)
+
     def test_an_event_spoils_what_others_read_and_what_single_figures_say(self):
         point = {"n": 1, "evidence": {"tool": "tape"}}
         of = build(pose_points=[point])
@@ -161,6 +167,10 @@ class Words(unittest.TestCase):
         beside_ = entered(same, Beside(list="facts", row=n, field="known_by", typed="his word"))
         ids = {f.id for f in assess(beside_).findings}
         self.assertFalse([i for i in ids if i.startswith("contradiction.facts")])
+        # Nothing hangs on a fact that two tell otherwise.
+        self.assertEqual(
+            (word(other.facts[-1], "value"), word(same.facts[-1], "value").strip()), ("", "Five")
+        )
         settled = entered(
             other, Settle(list="facts", row=n, other=1, holds=True, why="counted them")
         )

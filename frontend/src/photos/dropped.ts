@@ -39,11 +39,14 @@ export function catchPhotos(pinned: () => string): () => void {
     layPhotos(files, pinned())
   }
   const drop = (event: DragEvent) => {
-    // A file that is no picture would open in place of the build.
-    event.preventDefault()
+    // Text that is dragged belongs to its field; a file that is no picture would open in place of the build.
+    if ((event.dataTransfer?.files.length ?? 0) > 0) event.preventDefault()
     take(event, pictures(event.dataTransfer))
   }
-  const paste = (event: ClipboardEvent) => take(event, pictures(event.clipboardData))
+  const paste = (event: ClipboardEvent) => {
+    // Cells of a spreadsheet come with a picture of themselves: their text is meant.
+    if (!event.defaultPrevented && event.clipboardData?.getData('text/plain') === '') take(event, pictures(event.clipboardData))
+  }
   window.addEventListener('dragover', over)
   window.addEventListener('drop', drop)
   window.addEventListener('paste', paste)

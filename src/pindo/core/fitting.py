@@ -12,7 +12,7 @@ from pindo.core.document.parts import Belongings, PartCard
 from pindo.core.document.patch import put
 from pindo.core.document.sizes import Dimension
 from pindo.core.inputs.dimensions import DIMENSIONS
-from pindo.core.inputs.lapse import event_patch
+from pindo.core.inputs.lapse import event_patch, evidences
 from pindo.core.places import row_at
 
 CHANGED = "part or supplier changed"
@@ -177,7 +177,8 @@ def _belongings_in(build: Build, card: PartCard, at: str) -> Patch:
             patch.append({"op": "remove", "path": f"/options/{key}"})
     lapsed = {"event": CHANGED, "at": at}
     return patch + [
-        put(f"/pose_points/{i}/evidence/lapsed", lapsed)
+        put(f"{path}/lapsed", lapsed)
         for i, point in enumerate(build.pose_points)
-        if point.evidence.lapsed is None
+        for path, said in evidences(f"/pose_points/{i}", point)
+        if said.lapsed is None
     ]

@@ -86,6 +86,10 @@ def _followers(
                 yield put(f"{path}/{field}", new)
             elif isinstance(said, list) and old in said:
                 yield put(f"{path}/{field}", [new if n == old else n for n in said])
+    at = {"engine_face.holes": "engine", "gearbox_face.holes": "gearbox"}.get(name, name)
+    for i, entry in enumerate(build.log):
+        if entry.pin == f"{at}.{old}":
+            yield put(f"/log/{i}/pin", f"{at}.{new}")
     for i, rule in enumerate(build.variants):
         if name in RULED and rule.target == RULED[name] and rule.which.strip() == str(old):
             yield put(f"/variants/{i}/which", str(new))

@@ -181,6 +181,8 @@ def _full_swing(what: str, inputs: Inputs) -> Mapping[str, Resolved]:
         return {key: replace(blank, detail=f"the dial's {why}: {LEAST} at least, on all sides")}
     if not came_back(found, rows):
         return {key: replace(blank, detail="the dial did not come back: it or the crank moved")}
+    if len({q.state.model_dump_json() for _, _, q in rows}) > 1:
+        return {key: replace(blank, detail="the dial's readings were taken in several states")}
     along = found.along
     parts = {a: 2.0 * float(along @ moved) for a, moved in found.parts.items()}
     sources = [q.source for _, _, q in rows if q.source is not None]

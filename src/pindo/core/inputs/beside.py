@@ -174,6 +174,12 @@ def unlike(texts: Sequence[str]) -> str:
     return told
 
 
+def word(of: Doubled, field: str) -> str:
+    """What words say; nothing while somebody else says otherwise."""
+    own = str(getattr(of, field))
+    return "" if unlike([own, *_said(of, field)]) else own
+
+
 def soonest(of: Doubled, field: str) -> str:
     """The earliest date that anybody says, ISO 8601: what is said twice is due at the sooner."""
     days = [d for t in (str(getattr(of, field)), *_said(of, field)) if (d := _day(t)) is not None]

@@ -100,8 +100,8 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
                     (field_name, hole),
                 )
         thread = found[f"{side}.{hole.n}.d"]
-        if thread.kind == "thread" and thread.value is not None and not hole.pitch:
-            named = parse(hole.d or "", "thread", face.unit).pitch
+        if thread.kind == "thread" and thread.value is not None and hole.d and not hole.pitch:
+            named = parse(hole.d, "thread", face.unit).pitch
             if named is not None:
                 found[f"{side}.{hole.n}.pitch"] = replace(
                     thread,

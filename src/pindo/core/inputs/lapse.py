@@ -64,7 +64,7 @@ def _others(at: str, of: Doubled) -> Iterator[tuple[str, Evidence]]:
         yield f"{at}/others/{i}/evidence", other.evidence
 
 
-def _evidences(at: str, row: MeasuredRow) -> Iterator[tuple[str, Evidence]]:
+def evidences(at: str, row: MeasuredRow) -> Iterator[tuple[str, Evidence]]:
     """Everything that stands behind a row's figures, with its path: its own, that of single
     figures, that of what others say.
     """
@@ -92,7 +92,7 @@ def _rows(build: Build, spoils: frozenset[str], lapsed: dict[str, Any]) -> Itera
             if not isinstance(row, MeasuredRow):
                 continue
             label = f"{of.one} {row.n} {row.name}".strip()
-            gone = _lapse(_evidences(f"/{key}/{i}", row), lapsed) if of.reading in spoils else ()
+            gone = _lapse(evidences(f"/{key}/{i}", row), lapsed) if of.reading in spoils else ()
             if gone:
                 told = Lapsing(address=f"{key}.{row.n}", name=label, statement="", shown="")
                 yield _Spoiled(told, gone)

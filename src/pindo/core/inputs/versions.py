@@ -9,6 +9,7 @@ from types import MappingProxyType
 
 from pindo.core.document.build import Build
 from pindo.core.document.parts import Fact, Variant
+from pindo.core.inputs.beside import word
 
 Target = tuple[str, str]
 """What a rule speaks of: part, step, size or question, and which, by number or key."""
@@ -29,8 +30,8 @@ def _out(rule: Variant, facts: Mapping[int, Fact]) -> bool:
     """Whether a fact that is known speaks against a rule."""
     return any(
         (fact := facts.get(c.fact or 0)) is not None
-        and fact.value.strip() != ""
-        and fact.value.strip().casefold() != c.value.strip().casefold()
+        and word(fact, "value").strip() != ""
+        and word(fact, "value").strip().casefold() != c.value.strip().casefold()
         for c in rule.when
     )
 
@@ -40,7 +41,7 @@ def _waits(rule: Variant, facts: Mapping[int, Fact]) -> set[int]:
     return {
         c.fact or 0
         for c in rule.when
-        if (fact := facts.get(c.fact or 0)) is None or not fact.value.strip()
+        if (fact := facts.get(c.fact or 0)) is None or not word(fact, "value").strip()
     }
 
 
