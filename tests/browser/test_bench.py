@@ -413,9 +413,24 @@ class APhotoDropped(BrowserCase):
         window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, cancelable: true }))
     }"""
 
+    CELLS = """async () => {
+        const canvas = document.createElement('canvas')
+        const blob = await new Promise((done) => canvas.toBlob(done))
+        const data = new DataTransfer()
+        data.setData('text/plain', '1\\t2')
+        data.items.add(new File([blob], 'cells.png', { type: 'image/png' }))
+        window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, cancelable: true }))
+    }"""
+
     def test_a_photo_dropped_anywhere_is_pinned_to_a_part_with_its_version(self):
         page, id = self.demo_copy("stack")
         expect(page.locator("#figure-nose_mm")).to_be_visible()
+        # Cells of a spreadsheet bring a picture of themselves: no panel opens, which would be
+        # pinned to nothing.
+        page.evaluate(self.DROP)
+        page.get_by_role("form", name="Photos").get_by_role("button", name="Close").click()
+        page.locator("#home").focus()
+        page.evaluate(self.CELLS)
         page.locator("#figure-nose_mm").focus()
         page.evaluate(self.DROP)
         panel = page.get_by_role("form", name="Photos")
