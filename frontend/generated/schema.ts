@@ -1166,6 +1166,16 @@ export interface components {
             opens: components["schemas"]["OpenItem"][];
         };
         /**
+         * Band
+         * @description A stretch of a chart's variable that goes.
+         */
+        Band: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Begin
          * @description What a question that nothing is known of is begun with.
          */
@@ -1925,17 +1935,39 @@ export interface components {
         };
         /**
          * Chart
-         * @description Lines over one variable: angles and slip over the axle's travel.
+         * @description Lines over one variable: angles and slip over the axle's travel, room over the clocking.
          */
         Chart: {
             /** Title */
             title: string;
             /** X Name */
             x_name: string;
+            /**
+             * X Kind
+             * @default length
+             */
+            x_kind: string;
             /** X */
             x: number[];
             /** Series */
             series: components["schemas"]["Series"][];
+            /**
+             * Bands
+             * @default []
+             */
+            bands: components["schemas"]["Band"][];
+            /** At */
+            at?: number | null;
+            /**
+             * Sets
+             * @default
+             */
+            sets: string;
+            /**
+             * Step
+             * @default 1
+             */
+            step: number;
         };
         /**
          * Claim
@@ -5094,7 +5126,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Values */
-            values: number[];
+            values: (number | null)[];
             /** Limit */
             limit?: number | null;
         };

@@ -133,18 +133,35 @@ class Series:
 
     name: str
     kind: str
-    values: tuple[float, ...]
+    values: tuple[float | None, ...]
+    """None where nobody can say."""
     limit: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
+class Band:
+    """A stretch of a chart's variable that goes."""
+
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class Chart:
-    """Lines over one variable: angles and slip over the axle's travel."""
+    """Lines over one variable: angles and slip over the axle's travel, room over the clocking."""
 
     title: str
     x_name: str
+    x_kind: str = "length"
     x: tuple[float, ...]
     series: tuple[Series, ...]
+    bands: tuple[Band, ...] = ()
+    at: float | None = None
+    """Where it stands now."""
+    sets: str = ""
+    """Address of the size that the variable is, where it may be tried from the chart."""
+    step: float = 1.0
+    """Steps in which it is tried."""
 
 
 @dataclass

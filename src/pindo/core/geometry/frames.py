@@ -92,6 +92,16 @@ def clocked(u: Any, v: Any, clocking_deg: Any) -> tuple[Any, Any]:
     return u * c + v * s, -u * s + v * c
 
 
+def turned_left_up(read: Mapping[str, Any], left: Any, up: Any) -> tuple[Any, Any]:
+    """A place of the gearbox, told upright, turned by the clocking where it is read: left and
+    above the crank axis. [mm]
+    """
+    if "clocking_deg" not in read:
+        return left, up
+    right, high = clocked(-left, up, read["clocking_deg"])
+    return -right, high
+
+
 @dataclass(frozen=True, kw_only=True)
 class NamedSide:
     """A side or end of the unit or of the vehicle: its number is its identity, the names are spoken

@@ -15,7 +15,7 @@ from pindo.core.geometry.frames import (
     length_of,
     minus,
 )
-from pindo.core.geometry.shafts import output_joint, rises
+from pindo.core.geometry.shafts import clocking_read, output_joint, rises
 from pindo.core.geometry.travel import READS, SIDE_READS, guide, sideways
 from pindo.core.inputs.inputs import Inputs
 
@@ -37,11 +37,13 @@ HALF = (
 class HalfShafts:
     """Both half shafts of a transaxle, wheels on their own guide."""
 
-    def __init__(self, guided: str, sideways: str, yaw: float) -> None:
+    def __init__(
+        self, guided: str, sideways: str, yaw: float, clocks: tuple[str, ...] = ()
+    ) -> None:
         self.guided, self.sideways, self.yaw = guided, sideways, yaw
-        self.reads = HALF
+        self.reads = (*HALF, *clocks)
         self.travel_reads = (
-            *HALF,
+            *self.reads,
             "bump_mm",
             "droop_mm",
             *READS.get(guided, ()),
@@ -106,5 +108,8 @@ def half_shafts_of(inputs: Inputs) -> HalfShafts | None:
     guided, across = o.get("axle_guide", ""), o.get("wheel_guide", "")
     yaw = YAW_DEG[inputs.build.layout]
     return HalfShafts(
-        guided if guided in READS else "", across if across in SIDE_READS else "", yaw
+        guided if guided in READS else "",
+        across if across in SIDE_READS else "",
+        yaw,
+        clocking_read(inputs),
     )

@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from pindo.core.geometry.frames import direction_in_vehicle, point_in_vehicle
+from pindo.core.geometry.frames import direction_in_vehicle, point_in_vehicle, turned_left_up
 
 GRAVITY = 9.80665
 PLACES = ("back", "left", "up")
@@ -38,7 +38,8 @@ def arms(
 ) -> np.ndarray:
     """Each mount from the mass centre in the vehicle, shape (rows, mounts, 3). [mm]
 
-    Those of ``behind_plate`` are told behind the bell's mouth: a thicker plate takes them back.
+    Those of ``behind_plate`` are told behind the bell's mouth with the gearbox upright: a thicker
+    plate takes them back, the clocking turns them where it is read.
     """
     rows = _rows(read)
     centre = point_in_vehicle(
@@ -49,6 +50,7 @@ def arms(
         back, left, up = (read[f"mounts.{n}.{f}"] for f in PLACES)
         if n in behind_plate:
             back = back + read["separator_mm"] + read["plate_mm"]
+            left, up = turned_left_up(read, left, up)
         at = point_in_vehicle(read, layout_yaw_deg, back, left, up)
         found.append(
             np.stack([_column(a - c, rows) for a, c in zip(at, centre, strict=True)], axis=-1)

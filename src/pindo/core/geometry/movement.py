@@ -11,6 +11,7 @@ import numpy as np
 from pindo.core.document.evidence import TAKEN_WITH_A_TOOL, Position
 from pindo.core.geometry import mounts as m
 from pindo.core.geometry.frames import POSE, YAW_DEG, point_in_vehicle
+from pindo.core.geometry.solids import THICKNESS, clocks
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.read import once
 
@@ -23,7 +24,12 @@ class OnMounts:
     """
 
     def __init__(
-        self, numbers: tuple[int, ...], behind_plate: frozenset[int], yaw: float, transaxle: bool
+        self,
+        numbers: tuple[int, ...],
+        behind_plate: frozenset[int],
+        yaw: float,
+        transaxle: bool,
+        turns: bool,
     ) -> None:
         self.numbers, self.behind_plate, self.yaw, self.transaxle = (
             numbers,
@@ -31,15 +37,15 @@ class OnMounts:
             yaw,
             transaxle,
         )
+        self.behind = (*THICKNESS, *(("clocking_deg",) if turns else ())) if behind_plate else ()
 
     @property
     def places(self) -> tuple[str, ...]:
         """What the weights on three mounts follow from: pose, mass and places."""
-        thickness = ("separator_mm", "plate_mm") if self.behind_plate else ()
         return (
             *POSE,
             *m.MASS,
-            *thickness,
+            *self.behind,
             *(f"mounts.{n}.{f}" for n in self.numbers for f in m.PLACES),
         )
 
@@ -139,7 +145,7 @@ def on_mounts(inputs: Inputs) -> OnMounts | None:
         return None
     behind = frozenset(x.n for x in inputs.build.mounts if x.body == "gearbox")
     transaxle = inputs.options.get("final_drive_in") == "the gearbox"
-    return OnMounts(numbers, behind, YAW_DEG[inputs.build.layout], transaxle)
+    return OnMounts(numbers, behind, YAW_DEG[inputs.build.layout], transaxle, clocks(inputs))
 
 
 @dataclass(frozen=True)

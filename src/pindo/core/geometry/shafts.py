@@ -17,7 +17,9 @@ from pindo.core.geometry.frames import (
     length_of,
     minus,
     point_in_vehicle,
+    turned_left_up,
 )
+from pindo.core.geometry.solids import clocks
 from pindo.core.geometry.travel import READS, guide
 from pindo.core.inputs.dimensions import SHAFTS
 from pindo.core.inputs.inputs import Inputs
@@ -25,7 +27,9 @@ from pindo.core.inputs.read import once
 
 Read = Mapping[str, Any]
 STOPS = 9  # places over the axle's travel at which angles and slip are asked
-OUTPUT = (*POSE, "separator_mm", "plate_mm", "gearbox_length_mm", "output_left_mm", "output_up_mm")
+OFFSET = ("output_left_mm", "output_up_mm")
+OUTPUT = (*POSE, "separator_mm", "plate_mm", "gearbox_length_mm", *OFFSET)
+CLOCKED = ("clocking_deg",)
 CENTRE = ("centre_bearing_back_mm", "centre_bearing_left_mm", "centre_bearing_drop_mm")
 PINION = (
     "wheelbase_mm",
@@ -38,9 +42,20 @@ PINION = (
 
 
 def output_joint(read: Read, yaw: float) -> Vector:
-    """Centre of the gearbox's output joint in the vehicle. [mm]"""
+    """Centre of the gearbox's output joint in the vehicle: told with the gearbox upright, turned
+    with it where its clocking is read. [mm]
+    """
     back = read["separator_mm"] + read["plate_mm"] + read["gearbox_length_mm"]
-    return point_in_vehicle(read, yaw, back, read["output_left_mm"], read["output_up_mm"])
+    left, up = turned_left_up(read, *(read[a] for a in OFFSET))
+    return point_in_vehicle(read, yaw, back, left, up)
+
+
+def clocking_read(inputs: Inputs) -> tuple[str, ...]:
+    """The clocking, where turning the gearbox moves its output joint: a joint on the crank axis
+    stays there.
+    """
+    beside = any(inputs.value(a) != 0.0 for a in OFFSET)
+    return CLOCKED if beside and clocks(inputs) else ()
 
 
 def rises(read: Read, stops: int = STOPS) -> np.ndarray:
@@ -55,10 +70,12 @@ class Shaft:
     each kind.
     """
 
-    def __init__(self, drive: str, guided: str, turns: bool, yaw: float) -> None:
+    def __init__(
+        self, drive: str, guided: str, turns: bool, yaw: float, clocks: tuple[str, ...] = ()
+    ) -> None:
         self.two = drive == "two-piece shaft"
         self.guided, self.turns, self.yaw = guided, turns, yaw
-        self.reads = (*OUTPUT, *(CENTRE if self.two else ()), *PINION)
+        self.reads = (*OUTPUT, *clocks, *(CENTRE if self.two else ()), *PINION)
         self.yokes = ("front_yoke_phase_deg", "yoke_phase_deg") if self.two else ("yoke_phase_deg",)
         self.travel_reads = (
             *self.reads,
@@ -176,4 +193,5 @@ def shaft_of(inputs: Inputs) -> Shaft | None:
     guided = o.get("axle_guide", "")
     turns = o.get("axle_attitude") == "turns with its guide"
     yaw = YAW_DEG[inputs.build.layout]
-    return Shaft(o["drive"], guided if guided in READS else "", turns, yaw)
+    clocks = clocking_read(inputs)
+    return Shaft(o["drive"], guided if guided in READS else "", turns, yaw, clocks)

@@ -41,8 +41,10 @@ class Placed:
     place: np.ndarray
     """Middle in the vehicle, shape (3,) [mm]."""
     sizes: tuple[float, ...]
-    own_turn: np.ndarray
-    """Body (engine or chassis) from shape, shape (3, 3) [-]."""
+    axes: np.ndarray
+    """Vehicle from the axes that its place is told in, shape (3, 3) [-]: the gearbox's turn with
+    its clocking.
+    """
 
 
 @dataclass(frozen=True)
@@ -87,7 +89,8 @@ def pose_of(inputs: Inputs) -> np.ndarray | None:
 def place(inputs: Inputs, solid: Solid, matrix: np.ndarray | None) -> Placed | None:
     """A solid where it stands; None while a figure that it needs is missing or not above zero.
 
-    One of the gearbox is told behind the bell's mouth: shield and plate take it back.
+    One of the gearbox is told behind the bell's mouth with the gearbox upright: shield and plate
+    take it back, the clocking turns it.
     """
     sizes = tuple(inputs.value(f"solids.{solid.n}.{f}") or 0.0 for f in SHAPES[solid.shape].fields)
     at = [inputs.value(f"solids.{solid.n}.{f}") for f in ("back", "left", "up")]
@@ -98,7 +101,8 @@ def place(inputs: Inputs, solid: Solid, matrix: np.ndarray | None) -> Placed | N
     ):
         return None
     behind = [inputs.value(a) for a in THICKNESS] if solid.body == "gearbox" else []
-    if any(t is None for t in behind):
+    clocking = clocking_of(inputs, solid.body)
+    if any(t is None for t in behind) or clocking is None:
         return None
     tilt, turn = (inputs.value(f"solids.{solid.n}.{f}") or 0.0 for f in ("tilt", "turn"))
     own = rotation(0.0, tilt, turn)
@@ -106,11 +110,22 @@ def place(inputs: Inputs, solid: Solid, matrix: np.ndarray | None) -> Placed | N
         # Between two ends it lies along the line of its marks.
         own = own @ AXES["along" if solid.marks and solid.marks_are == "ends" else solid.axis]
     middle = np.array([-(at[0] or 0.0) - sum(t or 0.0 for t in behind), at[1], at[2]], float)
-    if solid.body != "chassis" and matrix is not None:
-        return Placed(
-            solid, matrix[:3, :3] @ own, matrix[:3, :3] @ middle + matrix[:3, 3], sizes, own
-        )
-    return Placed(solid, own, middle, sizes, own)
+    if solid.body == "chassis" or matrix is None:
+        return Placed(solid, own, middle, sizes, np.eye(3))
+    axes = matrix[:3, :3] @ rotation(clocking, 0.0, 0.0)
+    return Placed(solid, axes @ own, axes @ middle + matrix[:3, 3], sizes, axes)
+
+
+def clocking_of(inputs: Inputs, body: str) -> float | None:
+    """Turn of a body about the crank axis, clockwise from behind, which is a positive roll: the
+    gearbox's clocking behind a clutch, else nought; None while it is not known. [deg]
+    """
+    return inputs.value("clocking_deg") if body == "gearbox" and clocks(inputs) else 0.0
+
+
+def clocks(inputs: Inputs) -> bool:
+    """Whether the gearbox may be turned on its plate: it hangs behind a clutch."""
+    return inputs.options.get("coupling") == "clutch and bellhousing"
 
 
 UNIT = ("engine", "gearbox")
@@ -204,6 +219,20 @@ def angle_slopes(
     axes = (np.array([s, -c, 0.0]), np.array([0.0, 0.0, 1.0]))
     tilt, turn = (float(np.radians(1.0) * (along @ np.cross(axis, arm))) for axis in axes)
     return tilt, turn
+
+
+def clocking_slope(matrix: np.ndarray, point: np.ndarray, direction: np.ndarray) -> float:
+    """How far a point of the gearbox moves along a direction for each degree of clocking. [mm/deg]
+
+    Parameters
+    ----------
+    matrix : shape (4, 4)
+        Vehicle from powertrain.
+    point, direction : shape (3,)
+        In the vehicle. [mm], [-]
+    """
+    arm = np.cross(matrix[:3, 0], point - matrix[:3, 3])
+    return float(np.radians(1.0) * (direction @ arm))
 
 
 def half_extent(p: Placed, direction: np.ndarray) -> dict[str, np.ndarray]:

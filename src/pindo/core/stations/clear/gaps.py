@@ -7,7 +7,14 @@ from typing import Any
 import numpy as np
 
 from pindo.core.geometry.frames import POSE
-from pindo.core.geometry.solids import THICKNESS, Placed, angle_slopes, half_extent
+from pindo.core.geometry.solids import (
+    THICKNESS,
+    Placed,
+    angle_slopes,
+    clocking_slope,
+    clocks,
+    half_extent,
+)
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.stations.clear.states import PairState
 
@@ -35,13 +42,15 @@ def gap(read: Mapping[str, Any], straight: Straight) -> Any:
     return total
 
 
-def straight_of(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
-    """The pair's distance as a straight function of pose, places and sizes. [mm]"""
+def straight_of(inputs: Inputs, state: PairState, matrix: np.ndarray) -> Straight:
+    """The pair's distance as a straight function of pose, places, sizes and clocking; ``matrix``
+    is the vehicle from the powertrain, shape (4, 4). [mm]
+    """
     n, pair, quantities = state.pair.apart, state.pair, inputs.quantities
     rows = list(zip(POSE, map(float, state.slopes), strict=True))
-    for placed, body, sign in ((pair.engine, turn, -1.0), (pair.chassis, np.eye(3), 1.0)):
+    for placed, sign in ((pair.engine, -1.0), (pair.chassis, 1.0)):
         prefix = f"solids.{placed.solid.n}."
-        back, left, up = sign * (n @ body)
+        back, left, up = sign * (n @ placed.axes)
         rows += [
             (prefix + "back", -float(back)),
             (prefix + "left", float(left)),
@@ -51,7 +60,7 @@ def straight_of(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
         point = pair.on_engine if sign < 0.0 else pair.on_chassis
         angles = [quantities.get(prefix + f) for f in ("tilt", "turn")]
         own_turn = 0.0 if angles[1] is None else angles[1].value or 0.0
-        slopes = angle_slopes(placed, own_turn, body, point, n)
+        slopes = angle_slopes(placed, own_turn, placed.axes, point, n)
         rows += [
             (q.address, sign * slope)
             for q, slope in zip(angles, slopes, strict=True)
@@ -59,6 +68,8 @@ def straight_of(inputs: Inputs, state: PairState, turn: np.ndarray) -> Straight:
         ]
         if placed.solid.body == "gearbox":
             rows += [(key, -float(back)) for key in THICKNESS]
+            if clocks(inputs):
+                rows.append(("clocking_deg", sign * clocking_slope(matrix, point, n)))
     return Straight(
         pair.distance,
         tuple(

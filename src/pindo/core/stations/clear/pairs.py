@@ -9,7 +9,7 @@ from pindo.core.document.words import literal
 from pindo.core.geometry.movement import most_movement, movement_known
 from pindo.core.geometry.shapes import SHAPES
 from pindo.core.geometry.solid_marks import SOLIDS_FROM_MARKS
-from pindo.core.geometry.solids import placed_solids, pose_of
+from pindo.core.geometry.solids import clocking_of, placed_solids, pose_of
 from pindo.core.inputs.cells import part_address
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
@@ -53,7 +53,7 @@ WHY = {
 }
 
 
-def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: float) -> Check:
+def _pair_check(inputs: Inputs, state: PairState, matrix: np.ndarray, floor_mm: float) -> Check:
     a, b = solid_name(state.pair.engine), solid_name(state.pair.chassis)
     parts = [
         words
@@ -64,7 +64,7 @@ def _pair_check(inputs: Inputs, state: PairState, turn: np.ndarray, floor_mm: fl
         if mm >= 0.05
     ]
     moves = f" (of it {' and '.join(parts)})" if parts else ""
-    straight = straight_of(inputs, state, turn)
+    straight = straight_of(inputs, state, matrix)
     middle = (state.pair.on_engine + state.pair.on_chassis) / 2.0
     return check(
         id=pair_id(state),
@@ -95,7 +95,7 @@ def pair_checks(inputs: Inputs) -> Iterator[Check]:
     for i, state in enumerate(pair_states(inputs)):
         room = state.pair.distance - state.takes - inputs.rules[state.rule]
         if i < LEAST_SHOWN or (room <= 2.0 * SURE * state.u and i < MOST_SHOWN):
-            yield _pair_check(inputs, state, matrix[:3, :3], floor)
+            yield _pair_check(inputs, state, matrix, floor)
 
 
 GAP_RULES = {
@@ -165,6 +165,13 @@ _SHAPE_FIELDS = {
 }
 
 
+def _wait(inputs: Inputs) -> str:
+    """What a solid with all its figures waits for."""
+    if pose_of(inputs) is None:
+        return "pose"
+    return "clocking" if clocking_of(inputs, "gearbox") is None else "plate"
+
+
 def _unplaced(inputs: Inputs) -> Iterator[Finding]:
     """Solids that cannot be placed: each with the figures that are wanting, and those that only
     wait for the pose as one.
@@ -197,8 +204,12 @@ def _unplaced(inputs: Inputs) -> Iterator[Finding]:
                 why=why,
             )
         else:
-            waiting.setdefault("plate" if pose_of(inputs) is not None else "pose", []).append(name)
-    causes = {"pose": "the pose is not known", "plate": "the plate's thickness is not known"}
+            waiting.setdefault(_wait(inputs), []).append(name)
+    causes = {
+        "pose": "the pose is not known",
+        "clocking": "the gearbox's clocking is not known",
+        "plate": "the plate's thickness is not known",
+    }
     for what, names in waiting.items():
         shown = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
         yield notice(

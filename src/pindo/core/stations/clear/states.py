@@ -18,6 +18,8 @@ from pindo.core.geometry.solids import (
     Pair,
     Placed,
     angle_slopes,
+    clocking_slope,
+    clocks,
     half_extent,
     pose_of,
     unit_pairs,
@@ -118,10 +120,9 @@ def _size_doubt(inputs: Inputs, bodies: list[Placed], normals: np.ndarray) -> np
     return np.asarray(((shares * _u(inputs, bodies, fields)) ** 2).sum(axis=1))
 
 
-def _place_doubt(inputs: Inputs, bodies: list[Placed], slopes: np.ndarray) -> np.ndarray:
-    """u² of the distances from the solids' places, shape (n,). [mm²] ``slopes``: along the
-    body's own axes, shape (n, 3).
-    """
+def _place_doubt(inputs: Inputs, bodies: list[Placed], normals: np.ndarray) -> np.ndarray:
+    """u² of the distances from the solids' places, shape (n,). [mm²]"""
+    slopes = np.einsum("nj,njk->nk", normals, np.array([p.axes for p in bodies]))
     thick = sum(inputs.quantities[k].u ** 2 for k in THICKNESS)
     behind = np.array([p.solid.body == "gearbox" for p in bodies])
     return np.asarray(
@@ -133,7 +134,6 @@ def _place_doubt(inputs: Inputs, bodies: list[Placed], slopes: np.ndarray) -> np
 def _angle_doubt(
     inputs: Inputs,
     bodies: list[Placed],
-    body: np.ndarray,
     points: np.ndarray,
     normals: np.ndarray,
 ) -> np.ndarray:
@@ -142,9 +142,25 @@ def _angle_doubt(
     for i, (p, u) in enumerate(zip(bodies, _u(inputs, bodies, ("tilt", "turn")), strict=True)):
         if u.any():
             turn = inputs.value(f"solids.{p.solid.n}.turn") or 0.0
-            slopes = angle_slopes(p, turn, body, points[i], normals[i])
+            slopes = angle_slopes(p, turn, p.axes, points[i], normals[i])
             square[i] = float(np.sum((np.array(slopes) * u) ** 2))
     return square
+
+
+def _clocking_doubt(
+    inputs: Inputs,
+    bodies: list[Placed],
+    matrix: np.ndarray,
+    points: np.ndarray,
+    normals: np.ndarray,
+) -> np.ndarray:
+    """u² of the distances from the clocking, by which the gearbox's turn, shape (n,). [mm²]"""
+    u = inputs.quantities["clocking_deg"].u if clocks(inputs) else 0.0
+    turns = np.array([p.solid.body == "gearbox" for p in bodies])
+    if not u or not turns.any():
+        return np.zeros(len(bodies))
+    slopes = [clocking_slope(matrix, *row) for row in zip(points, normals, strict=True)]
+    return np.asarray(turns * (np.array(slopes) * u) ** 2)
 
 
 def _pose_doubt(inputs: Inputs, slopes: np.ndarray) -> np.ndarray:
@@ -216,16 +232,13 @@ def _pair_states(inputs: Inputs) -> list[PairState]:
         + _size_doubt(inputs, engine, normals)
         + _size_doubt(inputs, chassis, normals)
     )
-    square = (
-        square
-        + _place_doubt(inputs, engine, normals @ matrix[:3, :3])
-        + _place_doubt(inputs, chassis, normals)
-    )
+    square = square + _place_doubt(inputs, engine, normals) + _place_doubt(inputs, chassis, normals)
     others = np.array([p.on_chassis for p in pairs])
     square = (
         square
-        + _angle_doubt(inputs, engine, matrix[:3, :3], points, normals)
-        + _angle_doubt(inputs, chassis, np.eye(3), others, normals)
+        + _angle_doubt(inputs, engine, points, normals)
+        + _angle_doubt(inputs, chassis, others, normals)
+        + _clocking_doubt(inputs, engine, matrix, points, normals)
     )
     stiff = inputs.options.get("mount_type") == "stiff"
     pose = _counts(inputs, POSE)

@@ -231,7 +231,7 @@ def half_chart(inputs: Inputs) -> tuple[Chart, ...]:
             )
         )
     if all(
-        np.allclose(a.values, b.values, atol=1e-6)
+        np.allclose(np.array(a.values, float), np.array(b.values, float), atol=1e-6)
         for a, b in zip(series[:2], series[2:], strict=True)
     ):
         series = [replace(s, name=s.name.replace("left", "each")) for s in series[:2]]
@@ -274,7 +274,7 @@ def _over(values: Any) -> tuple[float, ...]:
 
 def _chart(title: str, x_name: str, at: np.ndarray, series: list[Series]) -> tuple[Chart, ...]:
     """A chart over the travel; none where the guide does not reach."""
-    whole = all(np.isfinite(s.values).all() for s in series)
+    whole = all(np.isfinite(np.array(s.values, float)).all() for s in series)
     return (
         (Chart(title=title, x_name=x_name, x=tuple(at.tolist()), series=tuple(series)),)
         if whole

@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon, Point, Polygon, union_all
+from shapely import GeometryCollection, MultiPolygon, Point, Polygon, union_all
 
 from pindo.core.geometry.frames import clocked
 from pindo.core.inputs.fasteners import head
@@ -93,6 +93,14 @@ class Plate:
     mass_kg: float | None
 
 
+def land_discs(circles: tuple[tuple[float, float, float], ...]) -> GeometryCollection:
+    """Circles (u, v, diameter) as polygons. [mm]"""
+    rows = np.array(circles).reshape(-1, 3)
+    return shapely.geometrycollections(
+        shapely.buffer(shapely.points(rows[:, :2]), rows[:, 2] / 2.0, quad_segs=ARC_SEGMENTS)
+    )
+
+
 @lru_cache(maxsize=64)  # ways out and trials ask for the same outline many times
 def _outline(
     circles: tuple[tuple[float, float, float], ...], margin_mm: float, ring_mm: float | None
@@ -100,12 +108,9 @@ def _outline(
     """Outline round circles (u, v, diameter): their hull, or with ``ring_mm`` their union with a
     ring, closed by a radius.
     """
-    rows = np.array(circles)
-    discs = shapely.buffer(shapely.points(rows[:, :2]), rows[:, 2] / 2.0, quad_segs=ARC_SEGMENTS)
+    discs = land_discs(circles)
     if ring_mm is None:
-        return shapely.geometrycollections(discs).convex_hull.buffer(
-            margin_mm, quad_segs=ARC_SEGMENTS
-        )
+        return discs.convex_hull.buffer(margin_mm, quad_segs=ARC_SEGMENTS)
     lands = union_all(discs)
     body = (
         union_all(

@@ -10,9 +10,9 @@ from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.geometry import mounts as m
 from pindo.core.geometry.bay import AT, mark_at
-from pindo.core.geometry.frames import POSE, YAW_DEG, point_in_vehicle
+from pindo.core.geometry.frames import POSE, YAW_DEG, point_in_vehicle, turned_left_up
 from pindo.core.geometry.movement import movement_at, on_mounts
-from pindo.core.geometry.solids import THICKNESS, pose_of
+from pindo.core.geometry.solids import THICKNESS, clocks, pose_of
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
@@ -63,6 +63,7 @@ def off_mark(n: int, mark: int, behind: tuple[str, ...], yaw: float, read: Read)
     """
     back, left, up = (read[f"mounts.{n}.{f}"] for f in m.PLACES)
     back = back + sum(read[a] for a in behind)
+    left, up = turned_left_up(read, left, up)
     x, y, _ = point_in_vehicle(read, yaw, back, left, up)
     return np.hypot(x + read[mark_at(mark, AT[0])], y - read[mark_at(mark, AT[1])])
 
@@ -78,6 +79,7 @@ def meets(inputs: Inputs) -> Iterator[Check]:
         if mount.mark is None:
             continue
         behind = THICKNESS if mount.body == "gearbox" else ()
+        turn = ("clocking_deg",) if behind and clocks(inputs) else ()
         own = tuple(f"mounts.{mount.n}.{f}" for f in m.PLACES)
         there = tuple(mark_at(mount.mark, f) for f in AT)
         name = f"Mount {mount.n}" + (f", {mount.name}," if mount.name else "")
@@ -88,7 +90,7 @@ def meets(inputs: Inputs) -> Iterator[Check]:
             id=f"seat.meets.{mount.n}",
             title=f"Mount {mount.n} and its mark in the chassis",
             value=partial(off_mark, mount.n, mount.mark, behind, YAW_DEG[inputs.build.layout]),
-            reads=(*POSE, *own, *behind, *there),
+            reads=(*POSE, *own, *behind, *turn, *there),
             given=slot,
             at_most=reach,
             says=(

@@ -11,8 +11,8 @@ import shapely
 from pindo.core.drawing.callouts import Stretch, lettered
 from pindo.core.drawing.shapes import Callout, Drawing, Handle, Note, Round, Shape
 from pindo.core.drawing.views import NAMES, TITLES, VIEWS, project, solid_shapes
-from pindo.core.geometry.frames import SIDE, side_in_vehicle
-from pindo.core.geometry.solids import Placed, placed_solids, pose_of
+from pindo.core.geometry.frames import SIDE, side_in_vehicle, turned_left_up
+from pindo.core.geometry.solids import Placed, clocking_of, placed_solids, pose_of
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.inputs import Inputs
 
@@ -37,12 +37,16 @@ def unit_points(inputs: Inputs) -> list[UnitPoint]:
     """The points of the unit that are known."""
     v = inputs.value
     thickness = (v("separator_mm") or 0.0) + (v("plate_mm") or 0.0)
+    turn = clocking_of(inputs, "gearbox") or 0.0
     found = [UnitPoint(name="block face, crank axis", at=(0.0, 0.0, 0.0))]
     if (length := v("engine_length_mm")) is not None:
         at = (-length, 0.0, 0.0)
         found.append(UnitPoint(name="accessory end, crank axis", at=at, end=True))
     if (box := v("gearbox_length_mm")) is not None:
-        at = (thickness + box, v("output_left_mm") or 0.0, v("output_up_mm") or 0.0)
+        left, up = turned_left_up(
+            {"clocking_deg": turn}, v("output_left_mm") or 0.0, v("output_up_mm") or 0.0
+        )
+        at = (thickness + box, float(left), float(up))
         found.append(UnitPoint(name="output joint", at=at))
     if (low := v("sump_mm")) is not None and (back := v("sump_back_mm")) is not None:
         found.append(UnitPoint(name="sump, lowest", at=(back, 0.0, -low)))
@@ -56,7 +60,9 @@ def unit_points(inputs: Inputs) -> list[UnitPoint]:
         place = inputs.known(tuple(f"mounts.{mount.n}.{f}" for f in ("back", "left", "up")))
         if place is not None:
             x, y, z = place.values()
-            x += thickness if mount.body == "gearbox" else 0.0
+            if mount.body == "gearbox":
+                x += thickness
+                y, z = turned_left_up({"clocking_deg": turn}, y, z)
             name = f"mount {mount.n} {mount.name}".strip()
             found.append(UnitPoint(name=name, at=(x, y, z), mount=mount.n))
     return found
