@@ -119,8 +119,8 @@ class ThroughTheWholeRoad(unittest.TestCase):
 class Cures(unittest.TestCase):
     def test_the_dowel_that_leaves_the_least_and_which_way(self):
         for offset, dowel, left in ((0.05, 0.0, 0.05), (0.2, 0.18, 0.02), (0.5, 0.53, 0.03)):
-            self.assertEqual(best_dowel(offset)[0], dowel)
-            self.assertAlmostEqual(best_dowel(offset)[1], left)
+            self.assertEqual(best_dowel(offset, (0.18, 0.36, 0.53))[0], dowel)
+            self.assertAlmostEqual(best_dowel(offset, (0.18, 0.36, 0.53))[1], left)
         for e, verdict, words in (
             (0.05, Verdict.GOES, "No offset dowel is wanted"),
             (0.2, Verdict.TIGHT, "moves the bell towards 3:00, where the dial reads most"),

@@ -65,6 +65,9 @@ export const MORE = [
   ['pitch', 'pitch of the thread'],
   ['depth', 'thread found, deep'],
   ['flange', 'flange here'],
+  ['free', 'free circle for its head'],
+  ['off_u', 'drilled off, across'],
+  ['off_v', 'drilled off, up'],
 ] as const
 
 export const letterOf = (side: Side) => side.charAt(0).toUpperCase()

@@ -51,6 +51,19 @@ class Hole(Doubled):
     flange: Typed | None = Field(
         None, description="Thickness of the casting's flange at this hole."
     )
+    free: Typed | None = Field(
+        None,
+        description=(
+            "Free circle round the hole on the casting's far side, where head, washer and socket"
+            " go: to the next wall or nib."
+        ),
+    )
+    off_u: Typed | None = Field(
+        None, description="How far across its place the plate's hole was drilled, as taken."
+    )
+    off_v: Typed | None = Field(
+        None, description="How far above its place the plate's hole was drilled."
+    )
     backing: Backing = "unknown"
     pin_in_casting: bool | None = Field(None, description="Dowel: a pin stands in the casting.")
     pin_in_plate: bool | None = Field(None, description="Dowel: a pin stands in the plate.")

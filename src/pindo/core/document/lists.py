@@ -22,6 +22,7 @@ from pindo.core.document.rows import (
     Boss,
     Column,
     Dial,
+    Locator,
     Mark,
     Mount,
     Part,
@@ -115,6 +116,13 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 station="mate",
                 model=Dial,
                 reading="runout",
+            ),
+            RowList(
+                key="locators",
+                title="Joints from crank to input shaft",
+                one="Joint",
+                station="mate",
+                model=Locator,
             ),
             RowList(
                 key="pose_points",

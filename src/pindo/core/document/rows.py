@@ -286,6 +286,33 @@ class Dial(MeasuredRow):
     value: Typed | None = figure("reading, plus pressed in")
 
 
+Locates = Literal[
+    "not said",
+    "dowels",
+    "register",
+    "fitted bolts",
+    "bolts into threads",
+    "bolts with nuts",
+    "nothing",
+]
+
+
+class Locator(MeasuredRow):
+    """A joint on the way from the crank to the input shaft, and what holds its two parts in line.
+    Its figures are diameters of what locates it: of the hole or bore, and of what is in it.
+    """
+
+    by: Annotated[Locates, Column("located by")] = "not said"
+    hole: Typed | None = figure("hole or bore", "length", False)
+    inside: Typed | None = figure("pin, spigot or bolt", "length", False)
+    hole_2: Typed | None = figure("hole of the other part", "length", False)
+    out: Annotated[bool, Column("its pins are out now")] = False
+    dialled: Annotated[bool, Column("inside what the dial saw")] = False
+    thickest: Typed | None = figure("part between, thickest", "length", False)
+    thinnest: Typed | None = figure("part between, thinnest", "length", False)
+    apart: Typed | None = figure("the two places apart", "length", False)
+
+
 class BoltedJoint(MeasuredRow):
     """Screws that belong together, with the torque and where it comes from. Its evidence is the
     torque's: no gauge reads one.

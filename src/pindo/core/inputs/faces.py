@@ -28,6 +28,9 @@ HOLE_FIELDS = {
     "bore": "diameter of the hole itself",
     "depth": "full thread",
     "flange": "flange thickness",
+    "free": "free circle for its head",
+    "off_u": "drilled off, across",
+    "off_v": "drilled off, up",
 }
 
 
@@ -94,7 +97,7 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
                     f"{label}, {words}",
                     typed,
                     kind,
-                    field_name == "u",
+                    field_name in ("u", "off_u"),
                     hole.said.get(field_name, of_hole),
                     field_name in _ABOVE_NOUGHT,
                     (field_name, hole),
@@ -163,7 +166,7 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
     return MappingProxyType(found)
 
 
-_ABOVE_NOUGHT = frozenset({"d", "bore", "pitch", "land", "plate_hole", "flange"})
+_ABOVE_NOUGHT = frozenset({"d", "bore", "pitch", "land", "plate_hole", "flange", "free"})
 
 
 def _resolve_figure(

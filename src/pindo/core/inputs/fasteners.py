@@ -85,6 +85,14 @@ def head(fastening: str, d_mm: float) -> Head | None:
     )
 
 
+def socket(fastening: str, d_mm: float, wall_mm: float) -> float | None:
+    """Circle that a socket takes round a hexagon: s/cos 30 deg and its wall on both sides; None for
+    a screw without a hexagon outside or a size that the table does not hold. [mm]
+    """
+    size = head(fastening, d_mm) if fastening in ("hex head", "nut") else None
+    return None if size is None else size.circle + 2.0 * wall_mm
+
+
 def washer(d_mm: float) -> tuple[float, float] | None:
     """Outside diameter and thickness of a plain washer, ISO 7089 or SAE; None for a size that
     the table does not hold. [mm]

@@ -1,6 +1,15 @@
 """Mate: whether both castings meet at the plate, and the plate itself."""
 
-from pindo.core.stations.mate import clocking, dowels, patterns, plate, runout, screws, starter
+from pindo.core.stations.mate import (
+    clocking,
+    dowels,
+    locators,
+    patterns,
+    plate,
+    runout,
+    screws,
+    starter,
+)
 
 QUESTIONS = (
     patterns.QUESTION,
@@ -8,6 +17,7 @@ QUESTIONS = (
     clocking.QUESTION,
     screws.QUESTION,
     dowels.QUESTION,
+    locators.QUESTION,
     starter.QUESTION,
     runout.QUESTION,
 )

@@ -19,8 +19,8 @@ from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.mate.placing import label_of, placed_holes
 
 KEY = "mate.runout"
-DOWELS = (0.0, 0.18, 0.36, 0.53)
-"""Offsets that dowels are sold with, none first: common practice, no published source. [mm]"""
+DOWELS = ("offset_dowel_1_mm", "offset_dowel_2_mm", "offset_dowel_3_mm")
+"""Rules that hold the offsets that dowels are sold with."""
 RADIUS = 100.0
 """Of the clock face in the picture. [mm]"""
 SWING = 30.0
@@ -35,9 +35,11 @@ def clock(degrees: float) -> str:
     return f"{hour or 12}:{'30' if half else '00'}"
 
 
-def best_dowel(offset: float) -> tuple[float, float]:
-    """The offset dowel, or none, that leaves the least, and the offset that it leaves. [mm]"""
-    dowel = min(DOWELS, key=lambda d: (abs(offset - d), d))
+def best_dowel(offset: float, sold: tuple[float, ...]) -> tuple[float, float]:
+    """The offset dowel of those sold, or none, that leaves the least, and the offset that it
+    leaves. [mm]
+    """
+    dowel = min((0.0, *sold), key=lambda d: (abs(offset - d), d))
     return dowel, abs(offset - dowel)
 
 
@@ -99,7 +101,8 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 
 def _cure(inputs: Inputs, found: Swept) -> Finding:
     """The dowel that brings the bore nearest to the crank, and which way."""
-    dowel, left = best_dowel(found.offset)
+    sold = tuple(inputs.rules[key] for key in DOWELS)
+    dowel, left = best_dowel(found.offset, sold)
     limit = inputs.rules["bore_tir_max_mm"]
     doubt = 4.0 * math.sqrt(float(np.linalg.eigvalsh(found.covariance)[-1]))
     where = clock(found.direction)

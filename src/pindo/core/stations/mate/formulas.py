@@ -38,6 +38,22 @@ def ligament(
     return centre_distance(u1_mm, v1_mm, turn1_deg, u2_mm, v2_mm, turn2_deg) - (d1_mm + d2_mm) / 2.0
 
 
+def free_room(free_mm: Numbers, circle_mm: Numbers) -> Numbers:
+    """Room round a circle within a free circle about the same middle. [mm]"""
+    return (free_mm - circle_mm) / 2.0
+
+
+def drilled_off(off_u_mm: Numbers, off_v_mm: Numbers) -> Numbers:
+    """How far a hole was drilled off its place. [mm]"""
+    off: Numbers = np.hypot(off_u_mm, off_v_mm)
+    return off
+
+
+def edge_left(e_mm: Numbers, off_u_mm: Numbers, off_v_mm: Numbers) -> Numbers:
+    """Edge distance less what the hole was drilled off, as if towards the edge. [mm]"""
+    return e_mm - drilled_off(off_u_mm, off_v_mm)
+
+
 def spacing_wanted(hole_spacing_factor: float, d0_mm: Numbers) -> Numbers:
     """p >= 2.2 d0 with the larger hole (EN 1993-1-8, Table 3.3, from memory). [mm]"""
     return hole_spacing_factor * d0_mm

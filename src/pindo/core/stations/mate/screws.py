@@ -1,20 +1,22 @@
 """Screws and heads: does every head find room, every screw its thread, and metal behind it?"""
 
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
 from pindo.core.document.words import literal
+from pindo.core.drawing.board import Board
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import Head, clearance_hole, head
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
-from pindo.core.judging.question import Question
+from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
-from pindo.core.stations.mate import formulas
+from pindo.core.stations.mate import by_hole, formulas
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     JOINT,
@@ -224,6 +226,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
         return
     yield from head_checks(inputs, holes, all_lands(inputs))
     yield from play_checks(inputs, holes)
+    yield from by_hole.checks(inputs, holes)
 
 
 def _named(labels: Iterable[str]) -> str:
@@ -237,6 +240,8 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     yield from _backing(inputs)
     holes = placed_holes(inputs)
     plated = inputs.value("plate_mm") != 0.0
+    if plated:
+        yield from by_hole.notices(inputs, holes)
     for side in SIDES if plated else ():
         bolts = [h for h in face_of(inputs, side).holes if h.role == "bolt"]
         sized = [(h, d) for h in bolts if (d := inputs.value(f"{side}.{h.n}.d"))]
@@ -368,6 +373,13 @@ def _backing(inputs: Inputs) -> Iterator[Finding]:
         )
 
 
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """The face with its heads, and every screw with what is proposed for it."""
+    made, holes = face_board("mate.screws")(inputs, seen), placed_holes(inputs)
+    table = by_hole.table(inputs, holes)
+    return replace(made, tables=(table,) if table.rows else ())
+
+
 QUESTION = Question(
     path="screws",
     station=Station.MATE,
@@ -377,6 +389,6 @@ QUESTION = Question(
     checks=checks,
     notices=notices,
     faces=("engine", "gearbox"),
-    board=face_board("mate.screws"),
+    board=board,
     where="block face",
 )

@@ -1,0 +1,335 @@
+"""Hole by hole: room for head, washer and socket on both faces, what stands behind the bell's
+flange, and holes of the plate that were drilled off their place.
+"""
+
+import math
+from collections.abc import Iterator
+from functools import partial
+from itertools import combinations
+
+import shapely
+
+from pindo.core.drawing.board import Column, Table, TableRow
+from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.fasteners import Head, head, socket, washer
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging.check import Check
+from pindo.core.judging.notice import notice
+from pindo.core.judging.verdict import Finding, Verdict
+from pindo.core.stations.mate import formulas
+from pindo.core.stations.mate.common import (
+    FACE_STATES,
+    OTHER_SIDE,
+    SURE,
+    TEARS,
+    Candidate,
+    at,
+    between,
+    millimetres,
+    pair,
+    worst,
+)
+from pindo.core.stations.mate.outline import outline
+from pindo.core.stations.mate.placing import (
+    Lands,
+    PlacedHole,
+    all_lands,
+    coincide,
+    face_of,
+    label_of,
+)
+
+KEY = "mate.screws"
+OUTSIDE = ("hex head", "nut")
+"""Screws that a socket goes round; others are turned from within."""
+THROUGH = ("tapped", "nut")
+"""Screws of the gearbox that go through its flange."""
+
+check = partial(Check, station=Station.MATE, question=KEY, accepts=FACE_STATES)
+
+
+def turned_within(h: PlacedHole, wall_mm: float) -> float | None:
+    """Circle that it takes to turn a screw: of its socket, or its head alone where the key goes
+    into it; None where the table does not hold it. [mm]
+    """
+    size = head(h.hole.fastening or "", h.d)
+    if h.hole.fastening in OUTSIDE:
+        return socket(h.hole.fastening or "", h.d, wall_mm)
+    return None if size is None else size.circle
+
+
+def _on_one_face(a: PlacedHole, b: PlacedHole) -> bool:
+    """Whether both heads stand on the same face of the plate."""
+    return a.side == b.side and a.hole.fastening in OUTSIDE and a.hole.role == "bolt"
+
+
+def _socket(a: PlacedHole, b: PlacedHole, circle: float, other: Head) -> Check:
+    return check(
+        id=f"mate.socket.{a.label}-{b.label}",
+        title=f"Socket at {a.label} beside {b.label}",
+        value=formulas.ligament,
+        given=pair(a, b) | {"d1_mm": millimetres(circle), "d2_mm": millimetres(other.circle)},
+        stretch=between(a, b),
+        at_least=zero_room,
+        says=f"A socket on {a.label} clears the head at {b.label} by {{value}}",
+        fouls=f"No socket goes on {a.label}: the head at {b.label} stands {{over}} in it",
+        why="A screw that no socket reaches is tightened by feel. Turn one from within instead.",
+    )
+
+
+def zero_room() -> float:
+    """A socket may touch its neighbour. [mm]"""
+    return 0.0
+
+
+def socket_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
+    """Sockets beside the heads of their neighbours."""
+    wall, found = inputs.rules["socket_wall_mm"], []
+    for one, other in combinations(holes, 2):
+        for a, b in ((one, other), (other, one)):
+            beside = head(b.hole.fastening or "", b.d)
+            if not _on_one_face(a, b) or beside is None or b.hole.role != "bolt":
+                continue
+            circle = turned_within(a, wall)
+            if circle is None or coincide(a, b):
+                continue
+            room = math.hypot(a.u - b.u, a.v - b.v) - (circle + beside.circle) / 2.0
+            doubt = SURE * math.hypot(a.pm, b.pm)
+            found.append(Candidate(room, doubt, partial(_socket, a, b, circle, beside)))
+    yield from worst(found)
+
+
+def _free(h: PlacedHole, circle: float, what: str) -> Check:
+    return check(
+        id=f"mate.free.{h.label}",
+        title=f"Room round the screw at {h.label}",
+        value=formulas.free_room,
+        given={"free_mm": h.address("free"), "circle_mm": millimetres(circle)},
+        stretch=at(h),
+        at_least=zero_room,
+        says=f"Screw {h.label} has {{value}} round its {what} on the {h.side}",
+        fouls=f"A wall or nib stands {{over}} in the way of the {what} at {h.label}",
+        why="It is seen upside down, late: a nib is ground off, or the screw goes in elsewhere.",
+    )
+
+
+def _bell_screw(h: PlacedHole, wall: float) -> tuple[float, str] | None:
+    """What a screw through the bell's flange needs round it there: its washer, and its socket."""
+    circle, plain = socket("hex head", h.d, wall), washer(h.d)
+    if circle is None or plain is None:
+        return None
+    return (circle, "socket") if circle >= plain[0] else (plain[0], "washer")
+
+
+def free_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
+    """Washer and socket on the bell's flange, where the free circle was read."""
+    wall, found = inputs.rules["socket_wall_mm"], []
+    for h in holes:
+        if h.side != "gearbox" or h.hole.role != "bolt" or h.hole.fastening not in THROUGH:
+            continue
+        free, needs = inputs.value(h.address("free")), _bell_screw(h, wall)
+        if free is not None and needs is not None:
+            u = inputs.quantities[h.address("free")].pm
+            found.append(Candidate((free - needs[0]) / 2.0, SURE * u, partial(_free, h, *needs)))
+    yield from worst(found)
+
+
+def off_place(inputs: Inputs, h: PlacedHole) -> float:
+    """How far off its place the plate's hole was drilled; nought where nobody says. [mm]"""
+    return math.hypot(*(inputs.value(h.address(f)) or 0.0 for f in ("off_u", "off_v")))
+
+
+def drilled_checks(inputs: Inputs, holes: list[PlacedHole], lands: Lands) -> Iterator[Check]:
+    """Holes as drilled: does the screw still pass, and what is left to the edge."""
+    shape = outline(inputs, holes, lands)
+    for h in holes:
+        said = [f for f in ("off_u", "off_v") if h.address(f) in inputs.quantities]
+        if not said:
+            continue
+        offs = {
+            f"{f}_mm": h.address(f) if f in said else millimetres(0.0) for f in ("off_u", "off_v")
+        }
+        if h.hole.fastening != "tapped" and h.hole.role == "bolt":
+            yield check(
+                id=f"mate.drilled.{h.label}",
+                title=f"Hole {h.label} as drilled",
+                value=formulas.drilled_off,
+                given=offs | {"plate_hole_mm": millimetres(h.plate_d), "d_mm": millimetres(h.d)},
+                stretch=at(h),
+                at_most=formulas.place_play,
+                says=(
+                    f"Hole {h.label} was drilled {{value}} off its place; its screw has {{limit}}"
+                ),
+                why=_cure(inputs, h),
+            )
+        if shape is not None:
+            inside = shape.contains(_point(h))
+            e = shape.exterior.distance(_point(h)) * (1.0 if inside else -1.0)
+            yield check(
+                id=f"mate.drilled_edge.{h.label}",
+                title=f"Edge left at {h.label} as drilled",
+                value=formulas.edge_left,
+                given=offs | {"e_mm": millimetres(e), "d0_mm": millimetres(h.plate_d)},
+                stretch=at(h),
+                at_least=formulas.edge_wanted,
+                says=(
+                    f"Hole {h.label} as drilled has {{value}} to the edge at worst; needs {{limit}}"
+                ),
+                why=TEARS,
+            )
+
+
+def _point(h: PlacedHole) -> shapely.Point:
+    return shapely.Point(h.u, h.v)
+
+
+def slot(h: PlacedHole, off: float, cover_mm: float) -> tuple[float, float, float]:
+    """What lets a screw through a hole that was drilled off: a round hole so wide, or a slot so
+    long, under a washer so wide. [mm]
+
+    Round H = F + 2 delta and its play; slot from the hole as drilled to the place: hole + delta;
+    the washer, about the screw, reaches over the far end of the slot.
+    """
+    play = h.plate_d - h.d
+    return h.d + 2.0 * off + play, h.plate_d + off, 2.0 * off + h.plate_d + 2.0 * cover_mm
+
+
+def _cure(inputs: Inputs, h: PlacedHole) -> str:
+    round_d, long, over = slot(h, off_place(inputs, h), inputs.rules["washer_cover_mm"])
+    sold = washer(h.d)
+    own = sold is not None and sold[0] >= over
+    return (
+        f"Open it to {round_d:.1f} mm, or slot it {h.plate_d:.1f} x {long:.1f} mm towards its"
+        f" place under a washer of {over:.1f} mm"
+        + ("; the usual washer covers that." if own else "; the usual washer does not cover that.")
+        + " Play centres nothing: dowels have to."
+    )
+
+
+def checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
+    """Sockets, free circles, holes as drilled."""
+    yield from socket_checks(inputs, holes)
+    yield from free_checks(inputs, holes)
+    yield from drilled_checks(inputs, holes, all_lands(inputs))
+
+
+def notices(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Finding]:
+    """What stands behind the bell's flange, and where nobody has said what room a screw has."""
+    through = [
+        h for h in face_of(inputs, "gearbox").holes if h.role == "bolt" and h.fastening in THROUGH
+    ]
+    unknown = [h for h in through if h.backing == "unknown"]
+    why = "A screw passes only an open hole; one into oil or water leaks for ever."
+    if unknown:
+        labels = ", ".join(label_of("gearbox", h.n) for h in unknown)
+        yield notice(
+            "mate.flange_unknown",
+            KEY,
+            "What stands behind the bell's flange",
+            Verdict.UNMEASURED,
+            f"Behind the flange at {labels} nobody has said what there is",
+            why=why,
+            row=f"gearbox.{unknown[0].n}",
+        )
+    blind = [h for h in through if h.backing in ("metal", "oil", "water")]
+    if blind:
+        told = ", ".join(f"{h.backing} behind {label_of('gearbox', h.n)}" for h in blind)
+        yield notice(
+            "mate.flange",
+            KEY,
+            "Open holes in the bell's flange",
+            Verdict.FOULS,
+            f"A screw has to pass and does not: {told}",
+            why="A blind hole is opened before the plate goes on; towards oil or water, never. "
+            + why,
+            caution="Never drill towards an unknown wall.",
+            row=f"gearbox.{blind[0].n}",
+        )
+    bare = [h for h in through if not h.free]
+    if bare:
+        labels = ", ".join(label_of("gearbox", h.n) for h in bare)
+        yield notice(
+            "mate.free",
+            KEY,
+            "Room for heads on the bell's flange",
+            Verdict.UNMEASURED,
+            f"Room for head, washer and socket at {labels} is not measured: to the next wall or nib"
+            " of the bell",
+            why='"Fits straight on", and one nib stops one screw: look at every one before.',
+            row=f"gearbox.{bare[0].n}",
+        )
+
+
+def proposed(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> tuple[str, str]:
+    """What fastens a hole best, and why: as the plate's thickness and the other casting allow."""
+    thickness = inputs.value("plate_mm")
+    if thickness is None:
+        return "", "the plate's thickness is not known"
+    if h.side == "gearbox":
+        metal = inputs.options.get("plate_material", "steel")
+        factor = inputs.rules[
+            "thread_aluminium_factor" if metal == "aluminium" else "thread_steel_factor"
+        ]
+        if thickness >= factor * h.d:
+            return "tapped", f"{thickness:g} mm of {metal} hold the thread, {factor:g} diameters"
+        return "nut", f"{thickness:g} mm of {metal} are too thin for the thread"
+    over = _land_over(inputs, h, holes)
+    floor = inputs.rules["recess_floor_factor"] * h.d
+    deep = inputs.rules["head_sunk_min_mm"]
+    if not over:
+        return "hex head", "no land of the bell lies over it"
+    cap, flush = head("cap head", h.d), head("countersunk", h.d)
+    if cap is not None and thickness - cap.height - deep >= floor:
+        return "cap head", f"{over} lies over it and a counterbore leaves enough"
+    if flush is not None and thickness - flush.height - deep >= floor:
+        return "countersunk", f"{over} lies over it and only a countersink leaves enough"
+    return "", f"{over} lies over it and the plate is too thin for any head"
+
+
+def _land_over(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> str:
+    """What of the other casting may lie over the head of a hexagon here; empty for nothing."""
+    size = head("hex head", h.d)
+    if size is None:
+        return "something unknown"
+    reach = size.circle / 2 + inputs.rules["head_side_gap_mm"] + h.pm
+    lands = [(x.name, x.u, x.v, x.d) for x in all_lands(inputs)[OTHER_SIDE[h.side]]]
+    lands += [
+        (f"{x.label}, whose land is not measured,", x.u, x.v, 3.0 * x.d)
+        for x in holes
+        if x.side != h.side and inputs.value(x.address("land")) is None
+    ]
+    over = [name for name, u, v, d in lands if math.hypot(u - h.u, v - h.v) < reach + d / 2]
+    return over[0] if over else ""
+
+
+def table(inputs: Inputs, holes: list[PlacedHole]) -> Table:
+    """Every screw with what fastens it, the reason of what is proposed, and what stands behind."""
+    rows = []
+    for h in holes:
+        if h.hole.role != "bolt":
+            continue
+        best, why = proposed(inputs, h, holes)
+        off = off_place(inputs, h)
+        rows.append(
+            TableRow(
+                cells=(
+                    h.called,
+                    h.hole.fastening or "not said",
+                    best or "none",
+                    why,
+                    h.hole.backing,
+                    off or None,
+                ),
+                address=f"{h.side}.{h.hole.n}",
+                mark="" if h.hole.fastening else "unmeasured",
+            )
+        )
+    columns = (
+        Column(key="hole", label="hole"),
+        Column(key="has", label="fastened by"),
+        Column(key="best", label="proposed"),
+        Column(key="why", label="because", wide=3.0),
+        Column(key="behind", label="behind it"),
+        Column(key="off", label="drilled off", kind="length", places=2),
+    )
+    return Table(key="by_hole", title="Hole by hole", columns=columns, rows=tuple(rows), first=8)

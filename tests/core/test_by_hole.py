@@ -1,0 +1,132 @@
+"""Hole by hole: sockets, free circles, open holes, holes drilled off, what is proposed."""
+
+import math
+import unittest
+
+from pindo.core.assessment import assess
+from pindo.core.inputs.fasteners import head, socket
+from pindo.core.judging.verdict import Verdict
+from tests.support import build, drawn, face, hole, said
+
+DIMS = {
+    "plate_mm": "18",
+    "window_mm": "0",
+    "clocking_deg": "0",
+    "outline_margin_mm": "8",
+    "pocket_mm": "0",
+}
+
+
+def of(engine=(), gearbox=(), options=None, **dims):
+    return build(
+        said(**(DIMS | dims)),
+        engine_face=face(*engine),
+        gearbox_face=face(*gearbox),
+        options=options or {},
+    )
+
+
+def ids(made):
+    return {f.id: f for f in assess(made).findings}
+
+
+class Sockets(unittest.TestCase):
+    def test_a_socket_takes_a_hexagon_over_its_corners_and_its_walls(self):
+        # M10: 16 / cos 30 deg = 18.48, and 3 mm of wall on either side.
+        self.assertAlmostEqual(socket("hex head", 10.0, 3.0), 16 / math.cos(math.pi / 6) + 6)
+        self.assertIsNone(socket("cap head", 10.0, 3.0))
+
+    def test_a_neighbour_stands_in_the_socket_or_beside_it(self):
+        need = (socket("hex head", 10, 3) + head("cap head", 10).circle) / 2
+        for off, verdict in ((2.0, Verdict.GOES), (-2.0, Verdict.FOULS)):
+            engine = (
+                hole(1, "0", "150", "M10", fastening="hex head"),
+                hole(2, f"{need + off}", "150", "M10", fastening="cap head", recess="11"),
+            )
+            found = ids(of(engine))["mate.socket.E1-E2"]
+            self.assertEqual(found.verdict, verdict)
+            self.assertAlmostEqual(found.value, off)
+            # A cap head is turned from within: nothing stands in its way.
+            self.assertNotIn("mate.socket.E2-E1", ids(of(engine)))
+
+
+class BehindTheFlange(unittest.TestCase):
+    def told(self, backing, **more):
+        g = hole(1, "0", "-150", "M10", fastening="tapped", **more) | {"backing": backing}
+        return ids(of((), (g,)))
+
+    def test_a_screw_has_to_pass(self):
+        self.assertNotIn("mate.flange", self.told("air"))
+        for backing in ("metal", "oil", "water"):
+            found = self.told(backing)["mate.flange"]
+            self.assertEqual(found.verdict, Verdict.FOULS)
+            self.assertIn(f"{backing} behind G1", found.sentence.mm)
+        self.assertEqual(self.told("unknown")["mate.flange_unknown"].verdict, Verdict.UNMEASURED)
+
+    def test_room_round_it_is_asked_for_and_held_to_washer_and_socket(self):
+        self.assertEqual(self.told("air")["mate.free"].verdict, Verdict.UNMEASURED)
+        circle = socket("hex head", 10, 3)
+        for free, verdict in (("26", Verdict.GOES), ("22", Verdict.FOULS)):
+            found = self.told("air", free=free)
+            self.assertNotIn("mate.free", found)
+            self.assertEqual(found["mate.free.G1"].verdict, verdict)
+            self.assertAlmostEqual(found["mate.free.G1"].value, (float(free) - circle) / 2)
+
+
+class AsDrilled(unittest.TestCase):
+    def told(self, **offs):
+        e = [
+            hole(n, u, v, "M10", fastening="countersunk", recess="6", plate_hole="11")
+            for n, u, v in ((1, "0", "150"), (2, "150", "-80"), (3, "-150", "-80"))
+        ]
+        return ids(of([e[0] | offs, *e[1:]]))
+
+    def test_the_screw_passes_within_its_play_and_the_edge_shrinks(self):
+        self.assertNotIn("mate.drilled.E1", self.told())
+        near = self.told(off_u="0.3", off_v="-0.3")
+        self.assertAlmostEqual(near["mate.drilled.E1"].value, math.hypot(0.3, 0.3))
+        self.assertEqual(near["mate.drilled.E1"].verdict, Verdict.GOES)
+        far = self.told(off_u="3", off_v="4")
+        self.assertEqual(far["mate.drilled.E1"].verdict, Verdict.FOULS)
+        # Hull of lands of 24 mm with a margin of 8: 20 mm to the edge, 5 of them gone.
+        self.assertAlmostEqual(far["mate.drilled_edge.E1"].value, 15, delta=0.03)
+        self.assertEqual(far["mate.drilled_edge.E1"].low, 1.2 * 11)
+
+    def test_the_cure_is_told_with_its_sizes(self):
+        why = self.told(off_u="3", off_v="4")["mate.drilled.E1"].why
+        # Round 10 + 2 x 5 + 1; slot 11 x 16; washer 2 x 5 + 11 + 2 x 1.5.
+        self.assertIn("Open it to 21.0 mm, or slot it 11.0 x 16.0 mm", why)
+        self.assertIn("washer of 24.0 mm; the usual washer does not cover that", why)
+        self.assertIn("; the usual washer covers that", self.told(off_u="1")["mate.drilled.E1"].why)
+
+
+class Proposed(unittest.TestCase):
+    def rows(self, *args, **dims):
+        (table,) = drawn(of(*args, **dims))["mate.screws"].tables
+        return {r.cells[0]: r.cells for r in table.rows}
+
+    def test_each_way_with_its_reason(self):
+        alone = hole(1, "0", "150", "M10")
+        under = hole(2, "150", "0", "M10")
+        land = hole(1, "150", "12", "M10", land="30")
+        for thick, best, words in (
+            ("18", "cap head", "a counterbore leaves enough"),
+            ("12", "countersunk", "only a countersink"),
+            ("6", "none", "too thin for any head"),
+        ):
+            rows = self.rows((alone, under), (land,), plate_mm=thick)
+            self.assertEqual(rows["E1"][2], "hex head")
+            self.assertEqual(rows["E2"][2], best)
+            self.assertIn(words, rows["E2"][3])
+        self.assertEqual(self.rows((), (land,), plate_mm="18")["G1"][2], "tapped")
+        aluminium = ((), (land,), {"plate_material": "aluminium"})
+        self.assertEqual(self.rows(*aluminium, plate_mm="14")["G1"][2], "nut")
+        self.assertEqual(self.rows(*aluminium, plate_mm="15")["G1"][2], "tapped")
+
+    def test_a_land_that_nobody_measured_may_lie_over_it(self):
+        rows = self.rows((hole(2, "150", "0", "M10"),), (hole(1, "150", "22", "M10"),))
+        self.assertIn("not measured", rows["E2"][3])
+
+
+if __name__ == "__main__":
+    unittest.main()
