@@ -28,6 +28,7 @@ from pindo.core.document.rows import (
     Part,
     Parts,
     PosePoint,
+    Proof,
     Pulley,
     Row,
     Solid,
@@ -123,6 +124,13 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 one="Joint",
                 station="mate",
                 model=Locator,
+            ),
+            RowList(
+                key="proofs",
+                title="Readings of the made plate",
+                one="Reading",
+                station="mate",
+                model=Proof,
             ),
             RowList(
                 key="pose_points",

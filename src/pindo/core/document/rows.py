@@ -313,6 +313,20 @@ class Locator(MeasuredRow):
     apart: Typed | None = figure("the two places apart", "length", False)
 
 
+class Proof(MeasuredRow):
+    """A reading of the made plate, whether cut here or bought: between two of its holes, called as
+    the drawing calls them, or of one hole, of its window, of its thickness.
+    """
+
+    of: Annotated[Literal["distance", "hole", "window", "thickness"], Column("reading of")] = (
+        "distance"
+    )
+    a: Annotated[Text, Column("hole")] = ""
+    b: Annotated[Text, Column("to hole")] = ""
+    over: Annotated[Literal["centres", "outside edges", "inside edges"], Column("over")] = "centres"
+    value: Typed | None = figure("reading")
+
+
 class BoltedJoint(MeasuredRow):
     """Screws that belong together, with the torque and where it comes from. Its evidence is the
     torque's: no gauge reads one.

@@ -57,6 +57,7 @@ class DrillRow:
     """
 
     label: str
+    side: str
     called: str
     """Its label with what people call the hole."""
     u: float
@@ -75,6 +76,8 @@ class DrillRow:
     recess: float | None
     recess_d: float | None
     """Diameter of counterbore or countersink; None where the head's size is not known."""
+    play: float
+    """How far its screw may stand off the hole's middle. [mm]"""
     depth: float | None
     """Full thread of a tapped hole; None for through."""
     note: str
@@ -207,6 +210,7 @@ def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
     size = head(h.hole.fastening or "", h.d) if recess else None
     return DrillRow(
         label=h.label,
+        side=h.side,
         called=h.called,
         u=h.u,
         v=h.v,
@@ -235,6 +239,7 @@ def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
                 else size.circle + COUNTERBORE_PLAY_MM
             )
         ),
+        play=(h.plate_d - h.d) / 2.0,
         depth=depth,
         note=h.hole.note or h.hole.name,
     )
