@@ -197,7 +197,8 @@ export interface paths {
         };
         /**
          * Plate File
-         * @description The plate as a drawing, a 1:1 paper template, or a drilling table.
+         * @description The plate as a drawing, a 1:1 paper template, a drilling table, a solid; ``of`` wood, what a
+         *     trial in cardboard or plywood is cut by, with locating holes alone.
          */
         get: operations["plate_file_api_builds__id__plate__form__get"];
         put?: never;
@@ -1543,6 +1544,12 @@ export interface components {
             pose_points: components["schemas"]["PosePoint"][];
             /** Dials */
             dials: components["schemas"]["Dial"][];
+            /** Locators */
+            locators: components["schemas"]["Locator"][];
+            /** Proofs */
+            proofs: components["schemas"]["Proof"][];
+            /** Sheets */
+            sheets: components["schemas"]["Sheet"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Solids */
@@ -3122,6 +3129,21 @@ export interface components {
              */
             flange: string | null;
             /**
+             * Free
+             * @description Free circle round the hole on the casting's far side, where head, washer and socket go: to the next wall or nib.
+             */
+            free: string | null;
+            /**
+             * Off U
+             * @description How far across its place the plate's hole was drilled, as taken.
+             */
+            off_u: string | null;
+            /**
+             * Off V
+             * @description How far above its place the plate's hole was drilled.
+             */
+            off_v: string | null;
+            /**
              * Backing
              * @default unknown
              * @enum {string}
@@ -3557,6 +3579,63 @@ export interface components {
             parts: components["schemas"]["PartListRow"][];
             /** Columns */
             columns: components["schemas"]["ColumnRow"][];
+        };
+        /**
+         * Locator
+         * @description A joint on the way from the crank to the input shaft, and what holds its two parts in line.
+         *     Its figures are diameters of what locates it: of the hole or bore, and of what is in it.
+         */
+        Locator: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * By
+             * @default not said
+             * @enum {string}
+             */
+            by: "not said" | "dowels" | "register" | "fitted bolts" | "bolts into threads" | "bolts with nuts" | "nothing";
+            /** hole or bore */
+            hole: string | null;
+            /** pin, spigot or bolt */
+            inside: string | null;
+            /** hole of the other part */
+            hole_2: string | null;
+            /**
+             * Out
+             * @default false
+             */
+            out: boolean;
+            /**
+             * Dialled
+             * @default false
+             */
+            dialled: boolean;
+            /** part between, thickest */
+            thickest: string | null;
+            /** part between, thinnest */
+            thinnest: string | null;
+            /** the two places apart */
+            apart: string | null;
         };
         /**
          * LogEntry
@@ -4457,6 +4536,59 @@ export interface components {
             errors: components["schemas"]["FieldProblem"][];
         };
         /**
+         * Proof
+         * @description A reading of the made plate, whether cut here or bought: between two of its holes, called as
+         *     the drawing calls them, or of one hole, of its window, of its thickness.
+         */
+        Proof: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Of
+             * @default distance
+             * @enum {string}
+             */
+            of: "distance" | "hole" | "window" | "thickness";
+            /**
+             * A
+             * @default
+             */
+            a: string;
+            /**
+             * B
+             * @default
+             */
+            b: string;
+            /**
+             * Over
+             * @default centres
+             * @enum {string}
+             */
+            over: "centres" | "outside edges" | "inside edges";
+            /** reading */
+            value: string | null;
+        };
+        /**
          * Provisional
          * @description Something that is there for now, and the gate that it blocks.
          */
@@ -5215,6 +5347,40 @@ export interface components {
             kind: string;
             /** Source */
             source: string;
+        };
+        /**
+         * Sheet
+         * @description A piece of plate that is in stock or offered: its size, and what it costs.
+         */
+        Sheet: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Material
+             * @default
+             * @enum {string}
+             */
+            material: "" | "steel" | "aluminium";
+            /** length */
+            long: string | null;
+            /** width */
+            wide: string | null;
+            /** thickness */
+            thick: string | null;
+            /** price */
+            price: string | null;
         };
         /**
          * ShopState
@@ -7193,12 +7359,13 @@ export interface operations {
     plate_file_api_builds__id__plate__form__get: {
         parameters: {
             query?: {
-                paper?: "A4" | "Letter";
+                paper?: "A4" | "A3" | "Letter";
+                of?: "plate" | "wood";
             };
             header?: never;
             path: {
                 id: string;
-                form: "dxf" | "svg" | "pdf" | "csv";
+                form: "dxf" | "svg" | "pdf" | "csv" | "stl";
             };
             cookie?: never;
         };

@@ -2,13 +2,17 @@
 
 import csv
 import io
+import math
 import re
+import struct
 import unittest
+from collections import Counter
 from xml.etree import ElementTree as ET
 
 import ezdxf
 import numpy as np
 import pypdf
+import shapely
 from PIL import Image
 from reportlab.pdfbase.pdfmetrics import stringWidth
 
@@ -24,6 +28,7 @@ from pindo.formats.handover_pdf import handover_report
 from pindo.formats.paper import BOLD, MONO, REGULAR
 from pindo.formats.pictures import for_paper
 from pindo.formats.sheet_pdf import station_sheet
+from pindo.formats.stl import plate_stl
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import FOOT, MARGIN, OVERLAP, template_pdf
 from tests.support import build, demo, drawn, face, hole
@@ -204,14 +209,42 @@ class Plate(unittest.TestCase):
         self.assertIn("'=1+1", drilling_csv(plate_of(resolve(build(engine_face=holes)))).decode())
 
 
+SHEETS = {"A4": (210.0, 297.0), "A3": (297.0, 420.0), "Letter": (215.9, 279.4)}
+
+
+class Solid(unittest.TestCase):
+    def test_it_is_closed_and_holds_as_much_metal_as_the_plate_has(self):
+        plate = plate_of(resolve(demo()))
+        raw = plate_stl(plate, 18.0)
+        (count,) = struct.unpack("<I", raw[80:84])
+        rows = np.frombuffer(raw[84:], dtype=[("v", "<f4", (4, 3)), ("none", "<u2")])
+        self.assertEqual(count, len(rows))
+        corners = rows["v"][:, 1:].astype(float)
+        edges = Counter()
+        for triangle in np.round(corners, 3).tolist():
+            for a, b in zip(triangle, triangle[1:] + triangle[:1], strict=True):
+                edges[tuple(a), tuple(b)] += 1
+        # Every edge is walked once each way: no gap and no face turned inside out.
+        self.assertEqual(set(edges.values()), {1})
+        self.assertTrue(all((b, a) in edges for a, b in edges))
+        volume = np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2]))
+        rim = shapely.Polygon(plate.outline)
+        openings = [(o.u, o.v, o.d) for o in (plate.window, plate.pocket)]
+        openings += [(r.u, r.v, r.d) for r in plate.drilling]
+        discs = [shapely.Point(u, v).buffer(d / 2, 256) for u, v, d in openings]
+        metal = rim.difference(shapely.union_all(discs)).area
+        self.assertAlmostEqual(volume.sum() / 6 / (metal * 18.0), 1.0, places=3)
+        self.assertEqual((corners[..., 2].min(), corners[..., 2].max()), (0.0, 18.0))
+
+
 class Template(unittest.TestCase):
     def test_pages_have_their_size_ask_not_to_be_scaled_and_carry_a_true_bar(self):
-        for paper, size in (("A4", (210.0, 297.0)), ("Letter", (215.9, 279.4))):
+        for paper, size in SHEETS.items():
             pdf = pypdf.PdfReader(
                 io.BytesIO(template_pdf(plate_of(resolve(demo())), "Pump tender", paper))
             )
             self.assertEqual(pdf.trailer["/Root"]["/ViewerPreferences"]["/PrintScaling"], "/None")
-            self.assertGreater(len(pdf.pages), 3)
+            self.assertGreater(len(pdf.pages), 1)
             for page in pdf.pages:
                 self.assertAlmostEqual(float(page.mediabox.width) * POINT, size[0], delta=0.05)
                 self.assertAlmostEqual(float(page.mediabox.height) * POINT, size[1], delta=0.05)
@@ -283,6 +316,17 @@ class Template(unittest.TestCase):
             words = page.extract_text()
             self.assertIn("FOULS: Starter pocket at hole G9", words)
             self.assertGreaterEqual(words.count("FOULS"), 2)
+
+    def test_cut_marks_lie_where_a_sheet_goes_over_its_neighbours(self):
+        pages = pypdf.PdfReader(io.BytesIO(template_pdf(plate_of(resolve(demo())), "x"))).pages
+        columns = int(re.search(r"of (\d) x", pages[0].extract_text())[1])
+        edge, top = MARGIN + OVERLAP / 2, 297.0 - MARGIN - OVERLAP / 2
+        for i, page in enumerate(pages):
+            ticks = [s for s in lines_of(page) if abs(math.dist(s[:2], s[2:]) - 8.0) < 0.01]
+            upright = [s for s in ticks if abs(s[0] - s[2]) < 0.01 and abs(s[0] - edge) < 0.01]
+            level = [s for s in ticks if abs(s[1] - s[3]) < 0.01 and abs(s[1] - top) < 0.01]
+            self.assertEqual(len(upright), 2 if i % columns else 0)
+            self.assertEqual(len(level), 2 if i >= columns else 0)
 
     def test_no_template_without_an_outline(self):
         with self.assertRaisesRegex(ValueError, "takes three holes"):

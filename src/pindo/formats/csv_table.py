@@ -15,6 +15,7 @@ def drilling_csv(plate: Plate) -> bytes:
     writer = csv.writer(text)
     writer.writerow(
         [
+            "order",
             "hole",
             "right_mm",
             "up_mm",
@@ -33,6 +34,7 @@ def drilling_csv(plate: Plate) -> bytes:
         depths = ["" if x is None else f"{x:.2f}" for x in (r.recess, r.recess_d, r.depth)]
         writer.writerow(
             [
+                r.order,
                 cell(r.label),
                 f"{r.u:.3f}",
                 f"{r.v:.3f}",

@@ -12,7 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from pindo.formats.plain_text import one_line
 
-SIZES = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
+SIZES = {"A4": (210.0, 297.0), "A3": (297.0, 420.0), "Letter": (215.9, 279.4)}
 INK, SOFT, RULE = HexColor("#1d2b3a"), HexColor("#5a6470"), HexColor("#c9c3b4")
 VERDICT_INK = {
     "goes": HexColor("#0b6e5f"),

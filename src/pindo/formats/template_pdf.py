@@ -1,5 +1,5 @@
-"""The plate as a 1:1 paper template, tiled over A4 or Letter, with a 100 mm check bar on each
-sheet.
+"""The plate as a 1:1 paper template, tiled over A4, A3 or Letter, with cut marks and a 100 mm
+check bar on each sheet.
 """
 
 import io
@@ -95,6 +95,22 @@ def _draw_marks(c: Canvas, marks: Sequence[Point]) -> None:
             c.line((u - 3) * mm, (v - 3 * way) * mm, (u + 3) * mm, (v + 3 * way) * mm)
 
 
+def _cut_marks(c: Canvas, wide: float, tall: float, cuts: tuple[bool, bool]) -> None:
+    """Ticks at the edges of the sheet where it is cut before it is glued over its neighbours: along
+    its left side and its top, where another sheet lies under it. [mm]
+    """
+    c.setStrokeColor(INK)
+    c.setLineWidth(0.2 * mm)
+    left, low = MARGIN, MARGIN + FOOT
+    if cuts[0]:
+        for y in (low, low + tall):
+            c.line((left + OVERLAP / 2) * mm, (y - 4) * mm, (left + OVERLAP / 2) * mm, (y + 4) * mm)
+    if cuts[1]:
+        y = low + tall - OVERLAP / 2
+        for x in (left, left + wide):
+            c.line((x - 4) * mm, y * mm, (x + 4) * mm, y * mm)
+
+
 def _across(c: Canvas, width: float, height: float) -> None:
     """FOULS across the sheet: nobody drills by it without having seen that."""
     c.saveState()
@@ -126,7 +142,7 @@ def template_pdf(
     Raises
     ------
     KeyError
-        ``paper`` is neither A4 nor Letter.
+        ``paper`` is none of A4, A3 and Letter.
     ValueError
         There is no outline yet.
     TooLarge
@@ -160,6 +176,7 @@ def template_pdf(
             _draw_plate(c, plate)
             _draw_marks(c, marks)
             c.restoreState()
+            _cut_marks(c, wide, tall, (column > 0, row > 0))
             if fouls:
                 _across(c, width, height)
             thick = "" if thickness_mm is None else f", plate {thickness_mm:.2f} mm thick"

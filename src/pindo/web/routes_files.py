@@ -18,7 +18,7 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.problems import document_trouble
 from pindo.core.judging.question import QUESTIONS
 from pindo.core.judging.verdict import Verdict
-from pindo.core.stations.mate.outline import plate_of
+from pindo.core.stations.mate.outline import plate_of, wooden
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
@@ -27,6 +27,7 @@ from pindo.formats.plain_text import plain_name
 from pindo.formats.sheet_lists import MOST_PHOTOS
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.sounds import sound
+from pindo.formats.stl import plate_stl
 from pindo.formats.svg import plate_svg
 from pindo.formats.template_pdf import TooLarge, template_pdf
 from pindo.store import builds as store
@@ -136,14 +137,27 @@ def plate_file(
     conn: Conn,
     _: Working,
     id: str,
-    form: Literal["dxf", "svg", "pdf", "csv"],
-    paper: Literal["A4", "Letter"] = "A4",
+    form: Literal["dxf", "svg", "pdf", "csv", "stl"],
+    paper: Literal["A4", "A3", "Letter"] = "A4",
+    of: Literal["plate", "wood"] = "plate",
 ) -> Response:
-    """The plate as a drawing, a 1:1 paper template, or a drilling table."""
+    """The plate as a drawing, a 1:1 paper template, a drilling table, a solid; ``of`` wood, what a
+    trial in cardboard or plywood is cut by, with locating holes alone.
+    """
     stored = store.get(conn, id)
     now = answers.answered(id, stored.document, today(), stored.at.tag)
     build, made = now.written.build, plate_of(now.inputs)
-    if form == "pdf" and not made.outline:
+    title, thickness = build.name, now.inputs.value("plate_mm")
+    if of == "wood":
+        made, title = wooden(made), f"{build.name}, template of wood: outline, not position"
+    if form == "stl" and not thickness:
+        raise Refused(
+            409,
+            "no-thickness",
+            "A solid has a thickness",
+            "The plate's thickness is not known yet. Enter it at Mate.",
+        )
+    if form in ("pdf", "stl") and not made.outline:
         raise Refused(
             409,
             "no-plate",
@@ -151,11 +165,12 @@ def plate_file(
             "The outline takes three holes with place and size. Enter them at Mate.",
         )
     makers: dict[str, tuple[Callable[[], bytes], str]] = {
-        "dxf": (lambda: plate_dxf(made, build.name), "image/vnd.dxf"),
-        "svg": (lambda: plate_svg(made, build.name), "image/svg+xml"),
+        "dxf": (lambda: plate_dxf(made, title), "image/vnd.dxf"),
+        "svg": (lambda: plate_svg(made, title), "image/svg+xml"),
+        "stl": (lambda: plate_stl(made, thickness or 0.0), "model/stl"),
         "pdf": (
             lambda: template_pdf(
-                made, build.name, paper, _fouls(now), now.inputs.value("plate_mm")
+                made, title, paper, _fouls(now), None if of == "wood" else thickness
             ),
             "application/pdf",
         ),
@@ -164,7 +179,7 @@ def plate_file(
     make, media_type = makers[form]
     try:
         on = f" {paper}" if form == "pdf" else ""
-        name = f"{build.name} plate{on} v{stored.version}"
+        name = f"{build.name} {of}{on} v{stored.version}"
         return attachment(make(), media_type, file_name(name, f".{form}"))
     except TooLarge as error:
         raise Refused(409, "paper", "This is no paper for a shop", str(error)) from error

@@ -86,6 +86,7 @@ class Build(Model):
     dials: list[rows.Dial] = Field(default_factory=list, max_length=200)
     locators: list[rows.Locator] = Field(default_factory=list, max_length=40)
     proofs: list[rows.Proof] = Field(default_factory=list, max_length=500)
+    sheets: list[rows.Sheet] = Field(default_factory=list, max_length=100)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)
     pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)

@@ -31,6 +31,7 @@ from pindo.core.document.rows import (
     Proof,
     Pulley,
     Row,
+    Sheet,
     Solid,
     Tape,
 )
@@ -131,6 +132,13 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 one="Reading",
                 station="mate",
                 model=Proof,
+            ),
+            RowList(
+                key="sheets",
+                title="Plate in stock or on offer",
+                one="Sheet",
+                station="mate",
+                model=Sheet,
             ),
             RowList(
                 key="pose_points",

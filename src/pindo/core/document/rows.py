@@ -327,6 +327,16 @@ class Proof(MeasuredRow):
     value: Typed | None = figure("reading")
 
 
+class Sheet(Row):
+    """A piece of plate that is in stock or offered: its size, and what it costs."""
+
+    material: Annotated[Literal["", "steel", "aluminium"], Column("material")] = ""
+    long: Typed | None = figure("length")
+    wide: Typed | None = figure("width")
+    thick: Typed | None = figure("thickness")
+    price: Typed | None = figure("price", "money", False)
+
+
 class BoltedJoint(MeasuredRow):
     """Screws that belong together, with the torque and where it comes from. Its evidence is the
     torque's: no gauge reads one.

@@ -3,7 +3,7 @@ its holes.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -38,6 +38,7 @@ CLOSING_RADIUS_MM = (
 ARC_SEGMENTS = 16  # per quarter turn: 0.02 mm of chord error on a 15 mm land
 FINE_SEGMENTS = 512  # per quarter turn where a circle's area counts: a millionth
 COUNTERBORE_PLAY_MM = 1.0  # a counterbore over its head or nut, in diameter; proposed
+PILOT_MM = 3.0  # hole in the middle of a hole, in a template of wood
 DENSITY = {"steel": 7.85e-6, "aluminium": 2.70e-6}  # kg/mm³, common handbook values
 
 
@@ -80,6 +81,8 @@ class DrillRow:
     """How far its screw may stand off the hole's middle. [mm]"""
     depth: float | None
     """Full thread of a tapped hole; None for through."""
+    order: int = 0
+    """When it is drilled: locating holes first, so that the plate is offered up before the rest."""
     note: str
 
 
@@ -291,6 +294,38 @@ def _both(shape: Polygon, a: Circle | None, b: Circle | None) -> float:
     return float(discs[0].intersection(discs[1]).intersection(shape).area)
 
 
+TURN = {"dowel": 0, "tapped": 1, "clearance": 2}
+"""Locating holes first, then what hangs on a drill's size, then what has play."""
+
+
+def in_order(rows: list[DrillRow]) -> tuple[DrillRow, ...]:
+    """The holes with the order in which they are drilled: the engine's dowels first, the gearbox'
+    next, then one drill after the other, so that none is changed twice; the table keeps its own
+    order.
+    """
+    drilled = sorted(
+        range(len(rows)),
+        key=lambda i: (TURN[rows[i].layer], rows[i].side != "engine", rows[i].d, rows[i].angle_deg),
+    )
+    at = {i: k for k, i in enumerate(drilled, 1)}
+    return tuple(replace(r, order=at[i]) for i, r in enumerate(rows))
+
+
+def wooden(plate: Plate) -> Plate:
+    """The plate for a trial in cardboard or plywood: outline, openings and locating holes at their
+    size, every other hole a pilot in its middle. It proves the outline, not the position.
+    """
+    rows = tuple(
+        r
+        if r.layer == "dowel"
+        else replace(
+            r, d=PILOT_MM, what="pilot", thread="", drill="", recess=None, recess_d=None, depth=None
+        )
+        for r in plate.drilling
+    )
+    return replace(plate, drilling=rows)
+
+
 def plate_of(inputs: Inputs) -> Plate:
     """Everything that the drawing, the template and the board need of the plate."""
     holes = placed_holes(inputs)
@@ -304,7 +339,7 @@ def plate_of(inputs: Inputs) -> Plate:
         ),
         window=window(inputs),
         pocket=pocket(inputs),
-        drilling=tuple(_drill_row(h, inputs) for h in holes),
+        drilling=in_order([_drill_row(h, inputs) for h in holes]),
         shared=tuple((a.label, b.label) for a, b in shared_holes(holes)),
         mass_kg=mass_kg(inputs, shape, holes),
     )

@@ -1,19 +1,21 @@
 """The plate: do its holes leave metal between them, to its edge, its window and its threads?"""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 import shapely
 
+from pindo.core.drawing.board import Board
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import head
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.threads import thread_words
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check, Input
-from pindo.core.judging.question import Question
-from pindo.core.stations.mate import formulas
+from pindo.core.judging.question import Question, Seen
+from pindo.core.stations.mate import formulas, stock
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     JOINT,
@@ -272,12 +274,20 @@ def checks(inputs: Inputs) -> Iterator[Check]:
     yield from thread_checks(inputs, holes)
 
 
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """The plate with what is cut, in what order it is drilled, and what it is cut from."""
+    made = face_board("mate.plate")(inputs, seen)
+    tables = (stock.table(inputs), stock.drilling(inputs))
+    return replace(made, tables=tuple(t for t in tables if t.rows))
+
+
 QUESTION = Question(
     path="plate",
     station=Station.MATE,
     name="Plate",
     asks="Do its holes leave metal between them, to its edge and its window?",
     options=("plate_at", "plate_material", "outline"),
+    lists=("sheets",),
     dimensions={
         "A": "clocking_deg",
         "B": "window_mm",
@@ -287,12 +297,16 @@ QUESTION = Question(
     },
     when=clutched,
     checks=checks,
-    board=face_board("mate.plate"),
+    notices=stock.notices,
+    board=board,
     files=(
         ("plate.dxf", "DXF"),
         ("plate.svg", "SVG"),
         ("plate.pdf", "1:1 on A4"),
-        ("plate.pdf?paper=Letter", "1:1 on Letter"),
+        ("plate.pdf?paper=A3", "A3"),
+        ("plate.pdf?paper=Letter", "Letter"),
+        ("plate.pdf?of=wood", "1:1 for wood"),
+        ("plate.stl", "STL"),
         ("plate.csv", "drilling table"),
     ),
     where="block face",
