@@ -214,7 +214,7 @@ class WhatIsOpen(unittest.TestCase):
             for q in to
         ]
         found = adjust(n + 1, [*readings, *tapes], fixed=frame(), sides=sides)
-        (twin,) = twins(found, frame())
+        (twin,) = twins(found, frame(), len(found.places))
         self.assertEqual(twin.point, n)
         both = [found.places[n], np.array(twin.other)]
         self.assertLess(min(float(np.linalg.norm(b - new)) for b in both), 6.0)
@@ -226,7 +226,7 @@ class WhatIsOpen(unittest.TestCase):
         self.assertGreater(abs(twin.here - twin.there), 20.0)
         high = Offset(id="high", a=None, b=n, axis=2, value=1500.0, pm=PM)
         found = adjust(n + 1, [*readings, *tapes, high], fixed=frame(), sides=sides)
-        self.assertEqual(list(twins(found, frame())), [])
+        self.assertEqual(list(twins(found, frame(), len(found.places))), [])
         self.assertLess(float(np.linalg.norm(found.places[n] - new)), 8.0)
 
     def test_the_next_distance_is_the_one_that_helps_most(self):
@@ -245,7 +245,7 @@ class WhatIsOpen(unittest.TestCase):
         taken = {frozenset((r.a, r.b)) for r in readings if isinstance(r, Distance)}
         able = [p for p in combinations(range(len(x)), 2) if frozenset(p) not in taken]
         best = min(able, key=longest)
-        self.assertAlmostEqual(longest(next_distance(found, PM)), longest(best), places=3)
+        self.assertAlmostEqual(longest(next_distance(found, PM, len(found.places))), longest(best), places=3)
 
     def test_what_is_no_reading_is_refused_in_words(self):
         for bad, words in (

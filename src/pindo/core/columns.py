@@ -7,9 +7,9 @@ from types import MappingProxyType
 from typing import Any, get_args
 
 from pindo.core.acts import CannotEnter
-from pindo.core.document.faces import Hole, HoleReading, Land
+from pindo.core.document.faces import Hole, HoleReading, Land, PointSet, SetPoint
 from pindo.core.document.lists import COLUMNS, LISTS, ColumnOf, columns_of_model
-from pindo.core.document.rows import MeasuredRow
+from pindo.core.document.rows import MeasuredRow, Row
 from pindo.core.inputs.faces import HOLE_FIELDS
 from pindo.core.places import FITTED_FACES
 
@@ -49,8 +49,13 @@ def _of_model(model: type[Hole] | type[Land]) -> tuple[ColumnOf, ...]:
 
 
 def _of_face(part: str) -> tuple[ColumnOf, ...]:
-    if part == "readings":
-        return columns_of_model(HoleReading)
+    models: dict[str, type[Row]] = {
+        "readings": HoleReading,
+        "sets": PointSet,
+        "points": SetPoint,
+    }
+    if part in models:
+        return columns_of_model(models[part])
     return _of_model(Hole if part == "holes" else Land)
 
 
@@ -79,7 +84,7 @@ def has_evidence(name: str) -> bool:
     return (
         issubclass(LISTS[name].model, MeasuredRow)
         if name in LISTS
-        else FITTED_FACES[name][1] != "lands"
+        else FITTED_FACES[name][1] not in ("lands", "sets")
     )
 
 

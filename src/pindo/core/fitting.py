@@ -128,7 +128,9 @@ def _to_the_shelf(build: Build, kind: str, own: dict[str, Any], face: str | None
                 put(f"{at}/state", rests),
             ]
     belongs = _belongings(build, kind)
-    kept = [*(pattern or {}).get("holes", ()), *(pattern or {}).get("readings", ())]
+    kept = [
+        row for part in ("holes", "readings", "points") for row in (pattern or {}).get(part, ())
+    ]
     if not own and not kept and not any((belongs or {}).values()):
         return []
     number = max((p.n for p in build.parts), default=0) + 1

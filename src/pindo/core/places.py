@@ -13,15 +13,13 @@ from pindo.core.document.lists import COLUMNS, LISTS, PART_LISTS, figures
 from pindo.core.document.rows import Part, Row
 
 ON_THE_SHELF = "parts.face"
+PARTS = ("holes", "lands", "readings", "sets", "points")
+"""The lists of a face."""
 FITTED_FACES = {
-    f"{face}.{part}": (face, part)
-    for face in ("engine_face", "gearbox_face")
-    for part in ("holes", "lands", "readings")
+    f"{face}.{part}": (face, part) for face in ("engine_face", "gearbox_face") for part in PARTS
 }
 """The lists of the castings that are fitted, by the name that an act gives them."""
-FACES = FITTED_FACES | {
-    f"{ON_THE_SHELF}.{part}": (ON_THE_SHELF, part) for part in ("holes", "lands", "readings")
-}
+FACES = FITTED_FACES | {f"{ON_THE_SHELF}.{part}": (ON_THE_SHELF, part) for part in PARTS}
 """Those, and the lists of a casting on the shelf."""
 
 

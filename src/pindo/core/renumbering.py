@@ -31,7 +31,15 @@ NAMED_IN: Mapping[str, tuple[tuple[str, str], ...]] = MappingProxyType(
         "facts": (("variants.when", "fact"),),
         "money": (("money", "credit_of"),),
         **{
-            f"{face}.holes": ((f"{face}.readings", "a"), (f"{face}.readings", "b"))
+            f"{face}.sets": ((f"{face}.points", "of"),)
+            for face in ("engine_face", "gearbox_face", ON_THE_SHELF)
+        },
+        **{
+            f"{face}.holes": (
+                (f"{face}.readings", "a"),
+                (f"{face}.readings", "b"),
+                (f"{face}.points", "hole"),
+            )
             for face in ("engine_face", "gearbox_face", ON_THE_SHELF)
         },
     }

@@ -82,7 +82,7 @@ def to_build(part: PartCard) -> dict[str, Any]:
     row["sizes"] = {k: d for k, d in sizes.items() if d is not None}
     if part.face is not None:
         face = row["face"]
-        for at in (face, *face["holes"], *face["readings"]):
+        for at in (face, *face["holes"], *face["readings"], *face["points"]):
             others = (o["evidence"] for o in at.get("others") or ())
             for evidence in (at.get("evidence"), *(at.get("said") or {}).values(), *others):
                 if evidence and evidence["source"] == Source.MEASURED.value:

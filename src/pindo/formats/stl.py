@@ -1,5 +1,6 @@
 """The plate as a solid: binary STL in millimetres, its front face at z = 0, seen from behind."""
 
+import math
 import struct
 
 import numpy as np
@@ -9,8 +10,14 @@ from shapely.geometry.polygon import orient
 
 from pindo.core.stations.mate.outline import Plate
 
-SEGMENTS = 32
-"""Of a quarter turn: 0.003 mm off a hole of 11 mm."""
+SAGITTA = 0.005
+"""How far a facet may lie off its circle. [mm]"""
+
+
+def _disc(u: float, v: float, d: float) -> Polygon:
+    """A circle in facets that are fine enough for its size. [mm]"""
+    half = math.sqrt(4.0 * SAGITTA / d)
+    return Point(u, v).buffer(d / 2, quad_segs=max(8, math.ceil(math.pi / 4 / half)))
 
 
 def plate_region(plate: Plate) -> Polygon:
@@ -24,8 +31,8 @@ def plate_region(plate: Plate) -> Polygon:
     if not plate.outline:
         raise ValueError("The plate has no outline yet: it takes three holes at least.")
     openings = [o for o in (plate.window, plate.pocket) if o]
-    discs = [Point(o.u, o.v).buffer(o.d / 2, quad_segs=SEGMENTS) for o in openings]
-    discs += [Point(r.u, r.v).buffer(r.d / 2, quad_segs=SEGMENTS) for r in plate.drilling]
+    discs = [_disc(o.u, o.v, o.d) for o in openings]
+    discs += [_disc(r.u, r.v, r.d) for r in plate.drilling]
     region = Polygon(plate.outline).difference(shapely.union_all(discs))
     # An opening that runs out of the plate may leave chips beside it: the plate is the largest.
     return max(shapely.get_parts(region), key=lambda part: part.area)

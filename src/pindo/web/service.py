@@ -59,7 +59,7 @@ LINES: Any = {"__all__": set(models.OPENED_FIELDS)}
 def _rows(build: Build) -> int:
     """How much there is to be read again after each act."""
     faces = (build.engine_face, build.gearbox_face)
-    of_faces = sum(len(f.holes) + len(f.lands) + len(f.readings) for f in faces)
+    of_faces = sum(len(f.holes) + len(f.lands) + len(f.readings) + len(f.points) for f in faces)
     return len(build.dims) + of_faces + sum(len(getattr(build, name)) for name in LISTS)
 
 

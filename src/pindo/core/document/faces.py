@@ -90,6 +90,24 @@ class HoleReading(MeasuredRow):
     value: Typed | None = figure("reading")
 
 
+class PointSet(Row):
+    """Points that were taken together, with a shift and a turn of their own: a trace, a scan, a
+    photo, a drawing, a milling machine's readout.
+    """
+
+    taken_from: Annotated[Literal["behind", "front"], Column("seen from")] = "behind"
+    scale: Annotated[Literal["true", "its own"], Column("its scale is")] = "true"
+
+
+class SetPoint(MeasuredRow):
+    """A hole of the casting in a set of points: right and up in the set's own axes."""
+
+    of: Annotated[int | None, Column("of set")] = None
+    hole: Annotated[int | None, Column("hole, empty for the axis")] = None
+    x: Typed | None = figure("right")
+    y: Typed | None = figure("up")
+
+
 class Land(Model):
     """A raised part of a casting's face without a hole: a rib end, a nib."""
 
@@ -126,6 +144,12 @@ class Face(Model):
         max_length=1000,
         description="Distances that the holes are placed by; what is typed of u and v joins them.",
     )
+    sets: list[PointSet] = Field(default_factory=list, max_length=50)
+    points: list[SetPoint] = Field(
+        default_factory=list,
+        max_length=2000,
+        description="Holes in sets of points, which join the distances.",
+    )
     holes: list[Hole] = Field(default_factory=list, max_length=MAX_HOLES)
     lands: list[Land] = Field(default_factory=list, max_length=MAX_HOLES)
 
@@ -135,6 +159,10 @@ class Face(Model):
             raise ValueError(f"hole number {again[0]} is used twice")
         if again := twice(self.readings):
             raise ValueError(f"reading number {again[0]} is used twice")
+        if again := twice(self.sets):
+            raise ValueError(f"point set number {again[0]} is used twice")
+        if again := twice(self.points):
+            raise ValueError(f"point number {again[0]} is used twice")
         if again := twice(self.lands):
             raise ValueError(f"land number {again[0]} is used twice")
         return self

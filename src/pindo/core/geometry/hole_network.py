@@ -21,7 +21,8 @@ from pindo.core.geometry.network.readings import (
     Reading,
     Side,
 )
-from pindo.core.inputs.faces import reading_at
+from pindo.core.geometry.point_sets import Sight, Together, with_sets
+from pindo.core.inputs.faces import point_at, reading_at
 from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved, Status
 
@@ -84,15 +85,38 @@ def _typed(inputs: Inputs, side: str, face: Face, at: Mapping[int, int]) -> Iter
                 )
 
 
+def sets_of(inputs: Inputs, side: str, at: Mapping[int, int]) -> list[Together]:
+    """The sets of points of a casting, with the points of them that say something. [mm]"""
+    face, found = face_of(inputs.build, side), []
+    for s in face.sets:
+        own = []
+        for p in face.points:
+            addresses = tuple(point_at(side, p.n, f) for f in ("x", "y"))
+            x, y = (inputs.quantities[a] for a in addresses)
+            hole = AXIS if p.hole is None else p.hole
+            if p.of == s.n and x.value is not None and y.value is not None and hole in at:
+                own.append(
+                    Sight(
+                        addresses=addresses,
+                        point=at[hole],
+                        at=(x.value, y.value),
+                        pm=(x.pm, y.pm),
+                    )
+                )
+        found.append(Together(n=s.n, true_scale=s.scale == "true", points=tuple(own)))
+    return found
+
+
 def _solve(inputs: Inputs, side: str) -> Placed | None:
     face = face_of(inputs.build, side)
-    if not face.readings or not face.holes:
+    if not (face.readings or face.points) or not face.holes:
         return None
     numbers = [AXIS, *(h.n for h in face.holes)]
     at = {n: i for i, n in enumerate(numbers)}
     found = [(r, _reading(inputs, side, r, at)) for r in face.readings]
     readings = [read for _, read in found if read is not None]
     readings += _typed(inputs, side, face, at)
+    sets = sets_of(inputs, side, at)
     flip = -1 if face.taken_from == "front" else 1
     sides = [
         Side(point=at[h.n], axis=axis, sign=sign * (flip if axis == 0 else 1))
@@ -102,8 +126,21 @@ def _solve(inputs: Inputs, side: str) -> Placed | None:
     ]
     fixed = [Fixed(point=at[AXIS], axis=axis) for axis in range(len(PLACE))]
     unread = [reading_at(side, r.n) for r, read in found if read is None]
+    said = {a for s in sets for p in s.points for a in p.addresses}
+    every = [point_at(side, p.n, f) for p in face.points for f in ("x", "y")]
     try:
-        return placed(numbers, readings, fixed, sides, names=NAMES, unread=unread)
+        laid = with_sets(len(numbers), at[AXIS], readings, sets, fixed, sides)
+        said -= {a for s in laid.lost for p in s.points for a in p.addresses}
+        unread += [a for a in every if a not in said]
+        return placed(
+            numbers,
+            [*readings, *laid.readings],
+            fixed,
+            sides,
+            names=NAMES,
+            unread=unread,
+            start=laid.start,
+        )
     except NetworkError:
         return None
 
@@ -125,7 +162,7 @@ def _given(inputs: Inputs) -> Mapping[str, Resolved]:
     given = {}
     for side in SIDES:
         face, found = face_of(inputs.build, side), pattern(inputs, side)
-        for hole in face.holes if face.readings else ():
+        for hole in face.holes if face.readings or face.points else ():
             place = None if found is None else found.place(hole.n)
             for axis, field in enumerate(PLACE):
                 address = f"{side}.{hole.n}.{field}"
@@ -134,7 +171,9 @@ def _given(inputs: Inputs) -> Mapping[str, Resolved]:
                     why = "its distances do not hold it yet"
                     given[address] = replace(blank, detail=why)
                     continue
-                parts = found.parts(hole.n, axis)
+                # The arm of a true scale is no reading: it has no doubt to speak of.
+                own = found.parts(hole.n, axis).items()
+                parts = {a: v for a, v in own if inputs.as_said(a) is not None}
                 read = [q for a in parts if (q := inputs.as_said(a)) is not None]
                 said = [q.source for q in read if q.source is not None]
                 given[address] = replace(
@@ -155,7 +194,7 @@ def _addresses(build: Build) -> tuple[str, ...]:
     return tuple(
         f"{side}.{h.n}.{f}"
         for side, face in faces
-        if face.readings
+        if face.readings or face.points
         for h in face.holes
         for f in PLACE
     )

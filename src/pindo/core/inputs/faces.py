@@ -44,6 +44,11 @@ def reading_at(side: str, n: int) -> str:
     return f"{side}.reading{n}.value"
 
 
+def point_at(side: str, n: int, field: str) -> str:
+    """Address of a coordinate of a point of a set: its x or y."""
+    return f"{side}.point{n}.{field}"
+
+
 def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
     """Inputs ``<side>.<number>.<field>`` for each hole and ``<side>.land<i>.<field>`` for each
     land.
@@ -152,6 +157,32 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
             r.along == "straight",
             ("value", r),
         )
+    seen = {s.n: s for s in face.sets}
+    for p in face.points:
+        own = seen.get(p.of or 0)
+        # What was seen from the other side is mirrored, as the set says and not as the face does.
+        as_set = face.model_copy(update={"taken_from": "behind" if own is None else own.taken_from})
+        for field_name, mirrored in (("x", True), ("y", False)):
+            address = point_at(side, p.n, field_name)
+            evidence = p.said.get(field_name, p.evidence)
+            what = "the axis" if p.hole is None else f"hole {p.hole}"
+            words = "right" if mirrored else "up"
+            blank = Resolved(
+                address=address,
+                name=f"{side.capitalize()} point {p.n}, {what}, {words}",
+                kind="length",
+            )
+            read = partial(_resolve_figure, blank, as_set, mirrored, False)
+            typed = getattr(p, field_name)
+            own_figure = read(typed, evidence)
+            found[address] = with_others(
+                own_figure,
+                typed,
+                field_name,
+                p,
+                lambda o, read=read: read(o.typed, o.evidence),  # type: ignore[misc]
+                face.unit,
+            )
     for land in face.lands:
         for field_name in ("u", "v", "d"):
             add(

@@ -79,6 +79,11 @@ def _face(name: str, face: Face, before: Face | None) -> Iterator[Problem]:
         if reading.value:
             yield from _entry(f"{at}/value", reading.value, "length", face.unit)
         yield from _pm(f"{at}/evidence", reading.evidence, "length")
+    for i, point in enumerate(face.points):
+        for field in ("x", "y"):
+            if typed := getattr(point, field):
+                yield from _entry(f"/{name}/points/{i}/{field}", typed, "length", face.unit)
+        yield from _pm(f"/{name}/points/{i}/evidence", point.evidence, "length")
     for i, land in enumerate(face.lands):
         for field in ("u", "v", "d"):
             if typed := getattr(land, field):

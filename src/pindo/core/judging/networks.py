@@ -99,9 +99,10 @@ def suspects(told: Told, found: Placed) -> Iterator[Finding]:
         if others:
             more += f", unless it is {' or '.join(others[:MOST_NAMED])} that is wrong: a distance"
             more += " more would tell"
-        if s.doubtful:
-            points = named([told.label(found.numbers[p]) for p in s.doubtful])
-            one = len(s.doubtful) == 1
+        doubtful = [n for i, n in enumerate(found.numbers) if i in s.doubtful]
+        if doubtful:
+            points = named([told.label(n) for n in doubtful])
+            one = len(doubtful) == 1
             have = f"{told.thing} {points} has" if one else f"{told.thing}s {points} have"
             more += f", and {have} no place till then"
         text = (
@@ -148,6 +149,8 @@ def two_places(told: Told, found: Placed, else_decides: str, why: str) -> Iterat
     for t in found.twins:
         point = found.numbers[t.point]
         name = f"{told.thing.capitalize()} {told.label(point)}"
+        if t.point in found.nailed:
+            name = told.label(point).capitalize()
         to = None if t.to is None else told.label(found.numbers[t.to])
         decides = (
             f"the distance {told.label(point)} to {to} decides: {{here}} here, {{there}} there"

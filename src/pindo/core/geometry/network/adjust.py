@@ -15,6 +15,7 @@ from pindo.core.geometry.network.readings import (
     NetworkError,
     Reading,
     Side,
+    Sighted,
 )
 from pindo.core.geometry.network.solve import solve
 from pindo.core.geometry.network.start import best_places, free_of
@@ -100,6 +101,8 @@ def _held(points: int, readings: Sequence[Reading], fixed: Sequence[Fixed]) -> t
     links = np.zeros((points + 1, points + 1))
     for r in readings:
         links[points if r.a is None else r.a, r.b] = 1
+        if isinstance(r, Sighted):
+            links[r.turn, r.b] = 1
     for f in fixed:
         links[points, f.point] = 1
     _, label = connected_components(links, directed=False)

@@ -40,7 +40,25 @@ class Offset:
     pm: float
 
 
-Reading = Distance | Offset
+@dataclass(frozen=True, kw_only=True)
+class Sighted:
+    """A coordinate of ``b`` in a set of points with a shift and a turn of its own: a trace, a scan,
+    a machine's readout. Both are points of the network that nothing else sees: the shift ``a``, and
+    ``turn``, where a length of :data:`TURN_ARM` along the set's own x has gone. Plane only. [mm]
+    """
+
+    id: str
+    a: int
+    b: int
+    turn: int
+    axis: int
+    value: float
+    pm: float
+
+
+TURN_ARM = 100.0
+"""As long as places are, so that no unknown is far stronger than another. [mm]"""
+Reading = Distance | Offset | Sighted
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -73,11 +91,13 @@ class Lines:
         self.is_distance = np.array([isinstance(r, Distance) for r in readings], bool)
         self.a = np.array([-1 if r.a is None else r.a for r in readings], int)
         self.b = np.array([r.b for r in readings], int)
-        self.axis = np.array([r.axis if isinstance(r, Offset) else 0 for r in readings], int)
+        self.axis = np.array([getattr(r, "axis", 0) for r in readings], int)
+        self.turn = np.array([r.turn if isinstance(r, Sighted) else -1 for r in readings], int)
         self.read = np.array([r.value for r in readings], float)
         self.sigma = np.array([max(r.pm, 1e-6) / 2 for r in readings], float)
         self._far = np.flatnonzero(self.is_distance)
-        self._on = np.flatnonzero(~self.is_distance)
+        self._seen = np.flatnonzero(self.turn >= 0)
+        self._on = np.flatnonzero(~self.is_distance & (self.turn < 0))
         self._tied = self._on[self.a[self._on] >= 0]
 
     def values(self, x: Array) -> Array:
@@ -90,6 +110,15 @@ class Lines:
         value[k] = x[self.b[k], self.axis[k]]
         k = self._tied
         value[k] -= x[self.a[k], self.axis[k]]
+        k = self._seen
+        if k.size:
+            arm, at, along = x[self.turn[k]] / TURN_ARM, x[self.b[k]], self.axis[k] == 0
+            turned = np.where(
+                along,
+                arm[:, 0] * at[:, 0] - arm[:, 1] * at[:, 1],
+                arm[:, 1] * at[:, 0] + arm[:, 0] * at[:, 1],
+            )
+            value[k] = turned + x[self.a[k], self.axis[k]]
         return value
 
     def slopes(self, x: Array) -> Array:
@@ -106,4 +135,12 @@ class Lines:
         slope[k, self.b[k], self.axis[k]] = 1.0
         k = self._tied
         slope[k, self.a[k], self.axis[k]] = -1.0
+        k = self._seen
+        if k.size:
+            arm, at, along = x[self.turn[k]] / TURN_ARM, x[self.b[k]], self.axis[k] == 0
+            slope[k, self.b[k], 0] = np.where(along, arm[:, 0], arm[:, 1])
+            slope[k, self.b[k], 1] = np.where(along, -arm[:, 1], arm[:, 0])
+            slope[k, self.turn[k], 0] = np.where(along, at[:, 0], at[:, 1]) / TURN_ARM
+            slope[k, self.turn[k], 1] = np.where(along, -at[:, 1], at[:, 0]) / TURN_ARM
+            slope[k, self.a[k], self.axis[k]] = 1.0
         return slope.reshape(len(self.read), n * dim)

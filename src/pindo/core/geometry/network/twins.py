@@ -22,17 +22,26 @@ class Twin:
     """What that distance is at the place that was taken, and at the other. [mm]"""
 
 
-def twins(answer: Adjusted, fixed: Sequence[Fixed]) -> Iterator[Twin]:
-    """Points that lie as well on the other side of the points that they were measured from."""
+def twins(answer: Adjusted, fixed: Sequence[Fixed], count: int) -> Iterator[Twin]:
+    """Points, the first ``count``, that lie as well on the other side of the points that they were
+    measured from. A plane's datum is such a point too: the rest may stand on its other side.
+    """
     x = answer.places
     points, dim = x.shape
     lines = Lines(answer.readings, (points, dim))
-    for p in range(points):
-        mine = [k for k, r in enumerate(answer.readings) if p in (r.a, r.b)]
+    for p in range(count):
+        # The arm of a set of points is no distance.
+        mine = [
+            k
+            for k, r in enumerate(answer.readings)
+            if p in (r.a, r.b) and not (isinstance(r, Distance) and max(r.a, r.b) >= count)
+        ]
         to = [
             r.a if r.b == p else r.b for k in mine if isinstance(r := answer.readings[k], Distance)
         ]
-        if p in answer.loose or any(f.point == p for f in fixed) or len(set(to)) != dim:
+        nailed = any(f.point == p for f in fixed)
+        datum = dim == 2 and {f.point for f in fixed} == {p}
+        if p in answer.loose or (nailed and not datum) or len(set(to)) != dim:
             continue
         if len(mine) != len(to):
             continue  # A height or an offset decides it.
@@ -45,7 +54,7 @@ def twins(answer: Adjusted, fixed: Sequence[Fixed]) -> Iterator[Twin]:
         here = (lines.values(x) - lines.read)[mine] / lines.sigma[mine]
         if float(miss @ miss) - float(here @ here) > CRITICAL**2 or abs(off) < 1e-6:
             continue
-        yield _twin(answer, x, other[p], p, set(to))
+        yield _twin(answer, x[:count], other[p], p, set(to))
 
 
 def _twin(answer: Adjusted, x: Array, there: Array, p: int, taken: set[int | None]) -> Twin:
@@ -60,13 +69,13 @@ def _twin(answer: Adjusted, x: Array, there: Array, p: int, taken: set[int | Non
     return Twin(point=p, other=tuple(map(float, there)), to=best[1], here=best[2], there=best[3])
 
 
-def next_distance(answer: Adjusted, pm: float) -> tuple[int, int] | None:
-    """The pair whose distance, taken to ± ``pm``, makes the longest semi-axis of all points
-    smallest; None where every pair is measured or nothing is held. [mm]
+def next_distance(answer: Adjusted, pm: float, count: int) -> tuple[int, int] | None:
+    """The pair of the first ``count`` points whose distance, taken to ± ``pm``, makes the longest
+    semi-axis of them smallest; None where every pair is measured or nothing is held. [mm]
     """
     x, q = answer.places, answer.covariance
     points, dim = x.shape
-    able = [p for p in range(points) if p not in answer.loose]
+    able = [p for p in range(count) if p not in answer.loose]
     taken = {frozenset((r.a, r.b)) for r in answer.readings if isinstance(r, Distance)}
     best: tuple[float, tuple[int, int]] | None = None
     blocks = [(p, slice(p * dim, p * dim + dim)) for p in able]

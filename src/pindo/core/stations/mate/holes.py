@@ -13,7 +13,7 @@ from pindo.core.drawing.shapes import Shape
 from pindo.core.geometry.hole_network import AXIS, NEXT_PM, PLACE, face_of, pattern
 from pindo.core.geometry.network.adjust import normalised
 from pindo.core.geometry.network.placed import Placed
-from pindo.core.inputs.faces import reading_at
+from pindo.core.inputs.faces import point_at, reading_at
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.networks import (
     Told,
@@ -46,6 +46,12 @@ def _between(inputs: Inputs, side: str, address: str) -> str:
             how = "" if r.over == "centres" else f", {r.over}"
             along = "" if r.along == "straight" else f", {r.along}"
             return f"{a} to {b}{how}{along}"
+    for p in face.points:
+        for field, words in (("x", "right"), ("y", "up")):
+            if address == point_at(side, p.n, field):
+                return f"{_label(side, p.hole or AXIS)} in set {p.of}, {words}"
+    if address.startswith("scale"):
+        return address
     return next(
         f"{label_of(side, h.n)}, {words}"
         for h in face.holes
@@ -57,8 +63,9 @@ def _between(inputs: Inputs, side: str, address: str) -> str:
 def _row_of(inputs: Inputs, side: str, address: str) -> str:
     face = face_of(inputs.build, side)
     read = {reading_at(side, r.n): f"{side}.reading{r.n}" for r in face.readings}
+    read |= {point_at(side, p.n, f): f"{side}.point{p.n}" for p in face.points for f in ("x", "y")}
     typed = {f"{side}.{h.n}.{f}": f"{side}.{h.n}" for h in face.holes for f in PLACE}
-    return (read | typed)[address]
+    return (read | typed).get(address, "")
 
 
 def told(inputs: Inputs, side: str) -> Told:
@@ -78,10 +85,28 @@ def told(inputs: Inputs, side: str) -> Told:
     )
 
 
+def _lost(inputs: Inputs, words: Told, side: str, found: Placed) -> Iterator[Finding]:
+    """Points of sets that say nothing yet."""
+    points = face_of(inputs.build, side).points
+    lost = [p for p in points if point_at(side, p.n, "x") in found.unread]
+    if lost:
+        yield notice(
+            f"{words.key}.lost",
+            KEY,
+            f"Points of the {side} that say nothing yet",
+            Verdict.UNMEASURED,
+            f"Point{'s' if len(lost) > 1 else ''} {named([p.n for p in lost])} of the {side} want"
+            " both figures, a set, a hole that is there, and two of them in a set; a set with a"
+            " scale of its own wants one distance between two of its holes",
+            why="A photo knows no millimetres, and one point no direction.",
+            row=f"{side}.point{lost[0].n}",
+        )
+
+
 def _open(words: Told, side: str, found: Placed) -> Iterator[Finding]:
     """What keeps holes from having a place."""
     holes = [n for n in found.numbers if n != AXIS]
-    loose = [n for i in found.answer.loose if (n := found.numbers[i]) != AXIS]
+    loose = [n for n in found.loose if n != AXIS]
     if loose and len(loose) == len(holes):
         yield notice(
             f"{words.key}.loose",
@@ -107,6 +132,17 @@ def _open(words: Told, side: str, found: Placed) -> Iterator[Finding]:
             why="Too few readings, or all of them in one line with the hole.",
             row=f"{side}.{loose[0]}",
         )
+    if found.turned and not found.mirrored:
+        yield notice(
+            f"{words.key}.turned",
+            KEY,
+            f"Which way up the {side}'s holes stand",
+            Verdict.UNMEASURED,
+            f"The {side}'s pattern stands as well turned by {abs(found.turned):.1f}° about the"
+            " crank axis: read how far up one hole lies from another, or across where up was read;"
+            " or say of one more hole where it lies of the axis",
+            why="One reading across fits two directions: a little up, and a little down.",
+        )
     if found.mirrored:
         yield notice(
             f"{words.key}.mirror",
@@ -129,6 +165,8 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         if found.unread:
             rows = [r.n for r in face_of(inputs.build, side).readings]
             numbers = [n for n in rows if reading_at(side, n) in found.unread]
+            yield from _lost(inputs, words, side, found)
+        if found.unread and numbers:
             yield notice(
                 f"{words.key}.unread",
                 KEY,
