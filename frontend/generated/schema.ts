@@ -530,6 +530,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pattern": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pattern
+         * @description Circles of a DXF or SVG, or round holes of a picture, each with its ±; nothing is stored. The
+         *     body is the file.
+         *
+         *     ``unit`` is that of a drawing that does not say its own. ``corners`` are x and y of two points
+         *     of a known distance or of the four corners of a rectangle in a picture, in pixels of the picture
+         *     upright with its longer side 4000 at most; without them it has a scale of its own.
+         */
+        post: operations["read_pattern_api_pattern_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop": {
         parameters: {
             query?: never;
@@ -1977,6 +2002,23 @@ export interface components {
             step: number;
         };
         /**
+         * Circle
+         * @description A circle with the doubt of its middle and its diameter: half-widths of 95 % intervals, in
+         *     the unit of the points.
+         */
+        Circle: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** D */
+            d: number;
+            /** Pm */
+            pm: number;
+            /** D Pm */
+            d_pm: number;
+        };
+        /**
          * Claim
          * @description What somebody says of a part: whether he did it himself, in which set-up, and what one's own
          *     check says to it; a side that he names is one for somebody who stands somewhere.
@@ -2623,6 +2665,13 @@ export interface components {
              * @description Distances that the holes are placed by; what is typed of u and v joins them.
              */
             readings: components["schemas"]["HoleReading"][];
+            /** Sets */
+            sets: components["schemas"]["PointSet"][];
+            /**
+             * Points
+             * @description Holes in sets of points, which join the distances.
+             */
+            points: components["schemas"]["SetPoint"][];
             /** Holes */
             holes: components["schemas"]["Hole"][];
             /** Lands */
@@ -2843,20 +2892,6 @@ export interface components {
             do: "fit";
             /** Part */
             part: number;
-        };
-        /**
-         * Found
-         * @description One step of a search: a finding, and the ways out of it.
-         */
-        Found: {
-            /** Finding */
-            finding: string;
-            /** Title */
-            title: string;
-            /** Verdict */
-            verdict: string;
-            /** Ways */
-            ways: components["schemas"]["WayOut"][];
         };
         /**
          * Gap
@@ -3301,7 +3336,7 @@ export interface components {
              * Found
              * @default []
              */
-            found: components["schemas"]["Found"][];
+            found: components["schemas"]["pindo__core__search__Found"][];
             /**
              * Words
              * @default
@@ -4408,6 +4443,37 @@ export interface components {
             from?: string | null;
         };
         /**
+         * Pattern
+         * @description Circles of a file or a picture, x to the right and y up.
+         */
+        Pattern: {
+            /** Circles */
+            circles: components["schemas"]["pindo__core__geometry__circles__Found"][];
+            /** Unit */
+            unit: string;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: string[];
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /**
+             * Size
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            size: [
+                number,
+                number
+            ];
+        };
+        /**
          * PhotoKept
          * @description A photo that was stored.
          */
@@ -4467,6 +4533,39 @@ export interface components {
             typed: string;
             /** Unit */
             unit: string | null;
+        };
+        /**
+         * PointSet
+         * @description Points that were taken together, with a shift and a turn of their own: a trace, a scan, a
+         *     photo, a drawing, a milling machine's readout.
+         */
+        PointSet: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Taken From
+             * @default behind
+             * @enum {string}
+             */
+            taken_from: "behind" | "front";
+            /**
+             * Scale
+             * @default true
+             * @enum {string}
+             */
+            scale: "true" | "its own";
         };
         /**
          * PosePoint
@@ -5261,6 +5360,42 @@ export interface components {
             values: (number | null)[];
             /** Limit */
             limit?: number | null;
+        };
+        /**
+         * SetPoint
+         * @description A hole of the casting in a set of points: right and up in the set's own axes.
+         */
+        SetPoint: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** Of */
+            of: number | null;
+            /** Hole */
+            hole: number | null;
+            /** right */
+            x: string | null;
+            /** up */
+            y: string | null;
         };
         /**
          * Settle
@@ -6169,6 +6304,31 @@ export interface components {
             row: string;
         };
         /**
+         * Found
+         * @description A circle of a file or a picture: where it is, and where it was seen.
+         */
+        pindo__core__geometry__circles__Found: {
+            circle: components["schemas"]["Circle"];
+            /**
+             * Layer
+             * @default
+             */
+            layer: string;
+            /**
+             * Px
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            px: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Settle
          * @description An input worth measuring next.
          */
@@ -6196,6 +6356,20 @@ export interface components {
             how: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * Found
+         * @description One step of a search: a finding, and the ways out of it.
+         */
+        pindo__core__search__Found: {
+            /** Finding */
+            finding: string;
+            /** Title */
+            title: string;
+            /** Verdict */
+            verdict: string;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
     };
     responses: never;
@@ -9852,6 +10026,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Seen"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_pattern_api_pattern_post: {
+        parameters: {
+            query?: {
+                unit?: "" | "mm" | "cm" | "in";
+                corners?: number[];
+                width?: number;
+                width_pm?: number;
+                height?: number;
+                height_pm?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": unknown;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pattern"];
                 };
             };
             /** @description Bad Request */

@@ -245,7 +245,9 @@ class WhatIsOpen(unittest.TestCase):
         taken = {frozenset((r.a, r.b)) for r in readings if isinstance(r, Distance)}
         able = [p for p in combinations(range(len(x)), 2) if frozenset(p) not in taken]
         best = min(able, key=longest)
-        self.assertAlmostEqual(longest(next_distance(found, PM, len(found.places))), longest(best), places=3)
+        self.assertAlmostEqual(
+            longest(next_distance(found, PM, len(found.places))), longest(best), places=3
+        )
 
     def test_what_is_no_reading_is_refused_in_words(self):
         for bad, words in (

@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import type { paths } from '../../generated/schema'
 import { handHere, screenHere, settingsNow } from '../shell/settings'
-import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, GaugesState, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, OffAPhoto, PhotoLine, ProblemDetails, Restored, SeenOff, ShopState, TrialState, Understood } from './types'
+import type { Act, BoardsOf, BuildChange, BuildState, BuildSummary, Candidate, Catalogue, ChangeLine, CopyLine, DataState, Detail, Echo, EventPreview, GaugesState, Glance, Job, Library, LibraryPart, Looked, NearState, NewBuild, Now, OffAPhoto, PatternFound, PhotoLine, ProblemDetails, Restored, SeenOff, ShopState, TrialState, Understood } from './types'
 
 /** How often another screen's changes are looked for where nothing tells of them. */
 const ASK_MS = 1000
@@ -54,6 +54,11 @@ export const api = {
     answer<BuildChange | BuildState>(await client.POST('/api/builds/{id}/{kind}', { params: { path: { id, kind }, query: { ...by(), of, ...looked }, header: etag(tag) as never }, headers: etag(tag) })),
   opened: async (id: string, finding: string, acts: Act[]): Promise<Detail> =>
     answer<Detail>(await client.POST('/api/builds/{id}/opened', { params: { path: { id }, query: { finding } }, body: { acts } })),
+  pattern: async (file: File, asked: { unit: string; corners: readonly number[]; width: number; width_pm: number; height: number; height_pm: number }): Promise<PatternFound> => {
+    const { corners, ...rest } = asked
+    const query = new URLSearchParams([...Object.entries(rest).map(([k, v]): [string, string] => [k, String(v)]), ...corners.map((c): [string, string] => ['corners', c.toFixed(2)])])
+    return sendFile<PatternFound>(`/api/pattern?${query}`, file, 'application/octet-stream')
+  },
   keepPhoto: async (id: string, file: File): Promise<string> => (await sendFile<{ id: string }>(`/api/builds/${id}/photos`, file, file.type || 'application/octet-stream')).id,
   keepSound: async (id: string, file: File): Promise<string> => (await sendFile<{ id: string }>(`/api/builds/${id}/sounds`, file, file.type || 'application/octet-stream')).id,
   deletePhoto: async (id: string, photo: string): Promise<void> => {

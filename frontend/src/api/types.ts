@@ -62,6 +62,8 @@ export type GaugesState = S['GaugesState']
 export type ShopState = S['ShopState']
 export type OffAPhoto = Required<S['OffAPhoto']>
 export type SeenOff = S['Seen']
+/** Circles of a drawing or picture. */
+export type PatternFound = S['Pattern']
 export type Understood = S['Understood']
 export type TableLine = S['Line']
 export type Glance = S['Glance']

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import type { Act, Face, PartCard } from '../api/types'
 import { putAt, putInRow } from '../entry/acts'
 import { ChoiceField } from '../entry/ChoiceField'
@@ -8,10 +8,11 @@ import RowsTable, { TableHint } from '../rows/RowsTable'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { FaceOptions } from './FaceOptions'
-import { COLUMNS, fittedFace, LAND, letterOf, PINS, pinsOf, READING, type FaceOf, type Hole, type Side } from './holes'
+import { COLUMNS, fittedFace, LAND, letterOf, PINS, pinsOf, POINT, READING, SET, type FaceOf, type Hole, type Side } from './holes'
 import { MoreOfHole } from './MoreOfHole'
 import './faces.css'
 
+const PatternPanel = lazy(() => import('./PatternPanel'))
 const PLACE = new Set(['u', 'v', 'd'])
 const INCH_MM = 25.4
 
@@ -112,6 +113,44 @@ function Readings({ of: place }: { of: FaceOf }) {
   )
 }
 
+/** Points that were taken together: a trace, a scan, a readout. They join the distances. */
+function Sets({ of: place }: { of: FaceOf }) {
+  const [bringing, bring] = useState(false)
+  const { face, called, list, of } = place
+  const last = face.points.at(-1)
+  const common = { of, unit: face.unit, copies: false, hinted: false }
+  return (
+    <>
+      <div className="actions">
+        <button type="button" className="plainbutton" onClick={() => bring(true)}>
+          Holes out of a drawing or picture
+        </button>
+      </div>
+      {bringing && (
+        <Suspense fallback={null}>
+          <PatternPanel of={place} close={() => bring(false)} />
+        </Suspense>
+      )}
+      <RowsTable {...common} list={`${list}.sets`} address={place.set} title={`Sets of points of the ${called}`} columns={SET} rows={face.sets as unknown as AnyRow[]} called={(row) => row.name || `set ${row.n} of the ${called}`} head="set" adds="Add a set of points" />
+      {(face.sets.length > 0 || face.points.length > 0) && (
+        <RowsTable
+          {...common}
+          list={`${list}.points`}
+          address={place.point}
+          title={`Points in sets of the ${called}`}
+          columns={POINT}
+          rows={face.points as unknown as AnyRow[]}
+          called={(row) => `Point ${row.n} of the ${called}`}
+          head="point"
+          fresh={{ of: last?.of ?? face.sets.at(-1)?.n ?? 1 }}
+          pastedAs={ELSEWHERE}
+          adds="Add a point"
+        />
+      )}
+    </>
+  )
+}
+
 /** How many there are of what, in words. */
 function words(face: Face): string {
   const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`
@@ -128,6 +167,7 @@ function Tables({ of, taken }: { of: FaceOf; taken: boolean }) {
       <Holes of={of} role="bolt" />
       <Holes of={of} role="dowel" />
       <Readings of={of} />
+      <Sets of={of} />
       <OtherLands of={of} />
       <p className="origin soft">Places: across to the right and up, from the crank axis, as the casting was looked at. Where distances are given they place the holes, and a coordinate that is typed is one reading more; an empty hole at the beginning of a distance is the crank axis.</p>
       <TableHint />
@@ -146,7 +186,7 @@ export function ShelfFace({ card }: { card: PartCard }) {
         Type its hole pattern
       </button>
     )
-  const of: FaceOf = { side: card.kind === 'gearbox' ? 'gearbox' : 'engine', face: card.face, list: 'parts.face', of: card.n, at, address: (n) => `parts.${card.n}.face.${n}`, land: (n) => `parts.${card.n}.face.land${n}`, reading: (n) => `parts.${card.n}.face.reading${n}`, called }
+  const of: FaceOf = { side: card.kind === 'gearbox' ? 'gearbox' : 'engine', face: card.face, list: 'parts.face', of: card.n, at, address: (n) => `parts.${card.n}.face.${n}`, land: (n) => `parts.${card.n}.face.land${n}`, reading: (n) => `parts.${card.n}.face.reading${n}`, set: (n) => `parts.${card.n}.face.set${n}`, point: (n) => `parts.${card.n}.face.point${n}`, called }
   return (
     <section className="partrows" aria-label={`Hole pattern of ${called}`}>
       <h3>

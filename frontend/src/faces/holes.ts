@@ -20,11 +20,14 @@ export interface FaceOf {
   readonly land: (n: number) => string
   /** Address of a distance between holes. */
   readonly reading: (n: number) => string
+  /** Address of a set of points, and of a point of one. */
+  readonly set: (n: number) => string
+  readonly point: (n: number) => string
   /** What the casting is called. */
   readonly called: string
 }
 
-export const fittedFace = (side: Side, face: Face): FaceOf => ({ side, face, list: `${side}_face`, at: `/${side}_face`, address: (n) => `${side}.${n}`, land: (n) => `${side}.land${n}`, reading: (n) => `${side}.reading${n}`, called: side })
+export const fittedFace = (side: Side, face: Face): FaceOf => ({ side, face, list: `${side}_face`, at: `/${side}_face`, address: (n) => `${side}.${n}`, land: (n) => `${side}.land${n}`, reading: (n) => `${side}.reading${n}`, set: (n) => `${side}.set${n}`, point: (n) => `${side}.point${n}`, called: side })
 
 const FASTENINGS = ['', 'countersunk', 'cap head', 'hex head', 'tapped', 'nut']
 const BACKINGS = ['metal', 'air', 'oil', 'water', 'unknown']
@@ -55,6 +58,19 @@ export const READING: readonly TableColumn[] = [
   column('value', 'reading', { needed: true }),
   column('over', 'over', { kind: 'choice', choices: ['centres', 'outside edges', 'inside edges'] }),
   column('along', 'read', { kind: 'choice', choices: ['straight', 'across', 'up'] }),
+]
+/** Points that were taken together. */
+export const SET: readonly TableColumn[] = [
+  column('name', 'name', { kind: 'text' }),
+  column('taken_from', 'seen from', { kind: 'choice', choices: ['behind', 'front'] }),
+  column('scale', 'its scale is', { kind: 'choice', choices: ['true', 'its own'] }),
+]
+/** A hole in a set of points. */
+export const POINT: readonly TableColumn[] = [
+  column('of', 'of set', { kind: 'whole' }),
+  column('hole', 'hole', { kind: 'whole' }),
+  column('x', 'right', { needed: true }),
+  column('y', 'up', { needed: true }),
 ]
 export const LIES = [['', 'not said'], 'left', 'right', 'above', 'below'] as const
 

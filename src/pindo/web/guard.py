@@ -26,6 +26,7 @@ LARGER = {
     "table": 4 * MB,
     "sounds": 8 * MB,
     "photos": 24 * MB,
+    "pattern": 24 * MB,
     "bundle": 400 * MB,
     "restored": 1024 * MB,
 }
