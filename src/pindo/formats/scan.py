@@ -200,7 +200,7 @@ def picture_pattern(content: bytes, known: Known | None = None) -> Pattern:
     _, kept = cleaned(content)
     grey = _grey(kept)
     if known is not None:
-        in_plane(known, np.zeros((1, 2)) + np.mean(np.asarray(known.points, float), axis=0))
+        in_plane(known, np.asarray(known.points, float))
     found: list[Found] = []
     for rim in _rims(grey):
         edges = _edges(grey, rim)
