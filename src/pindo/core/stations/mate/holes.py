@@ -27,6 +27,7 @@ from pindo.core.judging.networks import (
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Seen
 from pindo.core.judging.verdict import Finding, Verdict
+from pindo.core.stations.mate import known
 from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.placing import SIDES, label_of, placed_holes
 
@@ -237,5 +238,8 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         replace(d, shapes=(*d.shapes, *shapes), view=f"{d.view}{times}") for d in made.drawings
     )
     found = [(side, p) for side in SIDES if (p := pattern(inputs, side)) is not None]
-    tables = tuple(_table(inputs, side, p) for side, p in found)
-    return replace(made, drawings=drawings, tables=(*made.tables, *tables))
+    tables = [*made.tables, *(_table(inputs, side, p) for side, p in found)]
+    laid = known.table(inputs)
+    if laid.rows:
+        tables.append(laid)
+    return replace(made, drawings=drawings, tables=tuple(tables))
