@@ -209,6 +209,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/trim.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trim File
+         * @description A trimmed part: the line that is left, the line of the first cut, its locating holes.
+         */
+        get: operations["trim_file_api_builds__id__trim__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/sheets/{station}.pdf": {
         parameters: {
             query?: never;
@@ -1575,6 +1595,8 @@ export interface components {
             proofs: components["schemas"]["Proof"][];
             /** Sheets */
             sheets: components["schemas"]["Sheet"][];
+            /** Outlines */
+            outlines: components["schemas"]["Outline"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Solids */
@@ -4260,6 +4282,60 @@ export interface components {
              * @default
              */
             settled: string;
+        };
+        /**
+         * Outline
+         * @description The outline of a part, traced in one plane with the others: closed through its points, or
+         *     round about one.
+         */
+        Outline: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Role
+             * @default part to trim
+             * @enum {string}
+             */
+            role: "part to trim" | "stays clear" | "bolt boss" | "locating hole" | "starter body";
+            /** diameter, where it is round */
+            across: string | null;
+            /** Points */
+            points: components["schemas"]["OutlinePoint"][];
+        };
+        /**
+         * OutlinePoint
+         * @description A point of an outline, in the order in which it goes round.
+         */
+        OutlinePoint: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /** right */
+            x: string | null;
+            /** up */
+            y: string | null;
         };
         /**
          * Override
@@ -7540,6 +7616,149 @@ export interface operations {
             path: {
                 id: string;
                 form: "dxf" | "svg" | "pdf" | "csv" | "stl";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    trim_file_api_builds__id__trim__form__get: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A3" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+                form: "dxf" | "svg" | "pdf";
             };
             cookie?: never;
         };

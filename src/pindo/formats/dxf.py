@@ -14,6 +14,7 @@ from pindo.formats.plain_text import dxf_text
 LAYERS = {
     "OUTLINE": 7,
     "WINDOW": 5,
+    "FIRST_CUT": 9,
     "CLEARANCE": 3,
     "TAP_DRILL": 1,
     "DOWEL": 6,
@@ -39,6 +40,10 @@ def plate_dxf(plate: Plate, title: str) -> bytes:
     for opening in (plate.window, plate.pocket):
         if opening:
             space.add_circle((opening.u, opening.v), opening.d / 2, dxfattribs={"layer": "WINDOW"})
+    for line in plate.lines:
+        space.add_lwpolyline(line, close=True, dxfattribs={"layer": "WINDOW"})
+    for line in plate.rough:
+        space.add_lwpolyline(line, close=True, dxfattribs={"layer": "FIRST_CUT"})
     for row in plate.drilling:
         space.add_circle((row.u, row.v), row.d / 2, dxfattribs={"layer": LAYER_OF[row.layer]})
         if row.recess and row.recess_d:

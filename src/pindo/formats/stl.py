@@ -33,6 +33,7 @@ def plate_region(plate: Plate) -> Polygon:
     openings = [o for o in (plate.window, plate.pocket) if o]
     discs = [_disc(o.u, o.v, o.d) for o in openings]
     discs += [_disc(r.u, r.v, r.d) for r in plate.drilling]
+    discs += [Polygon(line) for line in plate.lines]
     region = Polygon(plate.outline).difference(shapely.union_all(discs))
     # An opening that runs out of the plate may leave chips beside it: the plate is the largest.
     return max(shapely.get_parts(region), key=lambda part: part.area)

@@ -27,6 +27,10 @@ def plate_svg(plate: Plate, title: str) -> bytes:
     if plate.outline:
         path = "M" + "L".join(f"{u:.4f},{-v:.4f}" for u, v in plate.outline) + "Z"
         ET.SubElement(group, "path", {"class": "outline", "d": path})
+    for name, lines in (("window", plate.lines), ("first-cut", plate.rough)):
+        for line in lines:
+            path = "M" + "L".join(f"{u:.4f},{-v:.4f}" for u, v in line) + "Z"
+            ET.SubElement(group, "path", {"class": name, "d": path})
     for name, opening in (("window", plate.window), ("pocket", plate.pocket)):
         if opening:
             ET.SubElement(

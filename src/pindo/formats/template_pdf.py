@@ -36,16 +36,27 @@ class TooLarge(PindoError, ValueError):
     """The plate would take more sheets than anybody glues."""
 
 
+def _draw_line(c: Canvas, line: Sequence[Point]) -> None:
+    """A closed line. [mm]"""
+    if not line:
+        return
+    path = c.beginPath()
+    path.moveTo(line[0][0] * mm, line[0][1] * mm)
+    for u, v in line[1:]:
+        path.lineTo(u * mm, v * mm)
+    path.close()
+    c.drawPath(path)
+
+
 def _draw_plate(c: Canvas, plate: Plate) -> None:
     c.setStrokeColor(INK)
     c.setLineWidth(0.2 * mm)
-    if plate.outline:
-        path = c.beginPath()
-        path.moveTo(plate.outline[0][0] * mm, plate.outline[0][1] * mm)
-        for u, v in plate.outline[1:]:
-            path.lineTo(u * mm, v * mm)
-        path.close()
-        c.drawPath(path)
+    for line in (plate.outline, *plate.lines):
+        _draw_line(c, line)
+    c.setDash(2, 2)
+    for line in plate.rough:
+        _draw_line(c, line)
+    c.setDash()
     for opening in (plate.window, plate.pocket):
         if opening:
             c.circle(opening.u * mm, opening.v * mm, opening.d / 2 * mm)

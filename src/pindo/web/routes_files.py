@@ -1,10 +1,12 @@
 """Files of a build: documents, drawings, papers, pictures, the whole of it as a bundle."""
 
 import re
+import sqlite3
 import tempfile
 import unicodedata
 from collections.abc import Callable, Iterator
 from contextlib import closing
+from functools import partial
 from pathlib import Path
 from typing import IO, Literal
 from urllib.parse import quote
@@ -18,7 +20,9 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.problems import document_trouble
 from pindo.core.judging.question import QUESTIONS
 from pindo.core.judging.verdict import Verdict
-from pindo.core.stations.mate.outline import plate_of, wooden
+from pindo.core.stations.mate.outline import Plate, wooden
+from pindo.core.stations.mate.starter import plate_to_cut
+from pindo.core.stations.mate.trim import trimmed
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
@@ -33,7 +37,7 @@ from pindo.formats.template_pdf import TooLarge, template_pdf
 from pindo.store import builds as store
 from pindo.store import photos
 from pindo.store.database import connect
-from pindo.store.stored import Author, NotFound
+from pindo.store.stored import Author, NotFound, Stored
 from pindo.web import answers, bundles, models, service
 from pindo.web.asked import PROBLEMS, By, Conn, body_file
 from pindo.web.problems import Refused
@@ -144,9 +148,8 @@ def plate_file(
     """The plate as a drawing, a 1:1 paper template, a drilling table, a solid; ``of`` wood, what a
     trial in cardboard or plywood is cut by, with locating holes alone.
     """
-    stored = store.get(conn, id)
-    now = answers.answered(id, stored.document, today(), stored.at.tag)
-    build, made = now.written.build, plate_of(now.inputs)
+    stored, now = _asked(conn, id)
+    build, made = now.written.build, plate_to_cut(now.inputs)
     title, thickness = build.name, now.inputs.value("plate_mm")
     if of == "wood":
         made, title = wooden(made), f"{build.name}, template of wood: outline, not position"
@@ -164,23 +167,68 @@ def plate_file(
             "There is no plate yet",
             "The outline takes three holes with place and size. Enter them at Mate.",
         )
-    makers: dict[str, tuple[Callable[[], bytes], str]] = {
-        "dxf": (lambda: plate_dxf(made, title), "image/vnd.dxf"),
-        "svg": (lambda: plate_svg(made, title), "image/svg+xml"),
-        "stl": (lambda: plate_stl(made, thickness or 0.0), "model/stl"),
-        "pdf": (
-            lambda: template_pdf(
-                made, title, paper, _fouls(now), None if of == "wood" else thickness
-            ),
-            "application/pdf",
-        ),
-        "csv": (lambda: drilling_csv(made), "text/csv; charset=utf-8"),
+    makers: dict[str, Callable[[], bytes]] = {
+        "stl": lambda: plate_stl(made, thickness or 0.0),
+        "csv": lambda: drilling_csv(made),
     }
-    make, media_type = makers[form]
+    thick = None if of == "wood" else thickness
+    make = makers.get(form) or partial(_drawn, made, title, form, paper, _fouls(now), thick)
+    return _as_file(make, f"{build.name} {of}", form, paper, stored.version)
+
+
+@router.get("/{id}/trim.{form}", response_class=Response, responses=PROBLEMS)
+def trim_file(
+    conn: Conn,
+    _: Working,
+    id: str,
+    form: Literal["dxf", "svg", "pdf"],
+    paper: Literal["A4", "A3", "Letter"] = "A4",
+) -> Response:
+    """A trimmed part: the line that is left, the line of the first cut, its locating holes."""
+    stored, now = _asked(conn, id)
+    build, made = now.written.build, trimmed(now.inputs)
+    if made is None:
+        raise Refused(
+            409,
+            "no-cut",
+            "There is no cut yet",
+            "It takes the outline of the part, that of what stays clear, and the gap. Enter them at"
+            " Mate, Trim; what the cut would take whole has no line.",
+        )
+    make = partial(_drawn, made, f"{build.name}, trim", form, paper, [], None)
+    return _as_file(make, f"{build.name} trim", form, paper, stored.version)
+
+
+def _asked(conn: sqlite3.Connection, id: str) -> tuple[Stored, answers.Answered]:
+    """A build as it is stored, and what is said of it."""
+    stored = store.get(conn, id)
+    return stored, answers.answered(id, stored.document, today(), stored.at.tag)
+
+
+def _drawn(
+    made: Plate, title: str, form: str, paper: str, fouls: list[str], thickness: float | None
+) -> bytes:
+    """A drawing of a plate in a form that all drawings have."""
+    if form == "dxf":
+        return plate_dxf(made, title)
+    if form == "svg":
+        return plate_svg(made, title)
+    return template_pdf(made, title, paper, fouls, thickness)
+
+
+FORMS = {
+    "dxf": "image/vnd.dxf",
+    "svg": "image/svg+xml",
+    "stl": "model/stl",
+    "pdf": "application/pdf",
+    "csv": "text/csv; charset=utf-8",
+}
+
+
+def _as_file(make: Callable[[], bytes], name: str, form: str, paper: str, version: int) -> Response:
     try:
         on = f" {paper}" if form == "pdf" else ""
-        name = f"{build.name} {of}{on} v{stored.version}"
-        return attachment(make(), media_type, file_name(name, f".{form}"))
+        return attachment(make(), FORMS[form], file_name(f"{name}{on} v{version}", f".{form}"))
     except TooLarge as error:
         raise Refused(409, "paper", "This is no paper for a shop", str(error)) from error
 

@@ -87,6 +87,7 @@ class Build(Model):
     locators: list[rows.Locator] = Field(default_factory=list, max_length=40)
     proofs: list[rows.Proof] = Field(default_factory=list, max_length=500)
     sheets: list[rows.Sheet] = Field(default_factory=list, max_length=100)
+    outlines: list[rows.Outline] = Field(default_factory=list, max_length=60)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)
     pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)

@@ -25,6 +25,7 @@ from pindo.core.document.rows import (
     Locator,
     Mark,
     Mount,
+    Outline,
     Part,
     Parts,
     PosePoint,
@@ -139,6 +140,17 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 one="Sheet",
                 station="mate",
                 model=Sheet,
+            ),
+            RowList(
+                key="outlines",
+                title="Outlines",
+                one="Outline",
+                station="mate",
+                model=Outline,
+                origin=(
+                    "right and up of one origin for all of them; of a starter's body right and up"
+                    " of the crank axis, seen from behind"
+                ),
             ),
             RowList(
                 key="pose_points",

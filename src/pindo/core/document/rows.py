@@ -327,6 +327,28 @@ class Proof(MeasuredRow):
     value: Typed | None = figure("reading")
 
 
+class OutlinePoint(Part):
+    """A point of an outline, in the order in which it goes round."""
+
+    x: Typed | None = figure("right")
+    y: Typed | None = figure("up")
+
+
+class Outline(MeasuredRow):
+    """The outline of a part, traced in one plane with the others: closed through its points, or
+    round about one.
+    """
+
+    role: Annotated[
+        Literal["part to trim", "stays clear", "bolt boss", "locating hole", "starter body"],
+        Column("is"),
+    ] = "part to trim"
+    across: Typed | None = figure("diameter, where it is round", "length", False)
+    points: Annotated[list[OutlinePoint], Parts(one="Point", title="Points, in turn round it")] = (
+        Field(default_factory=list, max_length=400)
+    )
+
+
 class Sheet(Row):
     """A piece of plate that is in stock or offered: its size, and what it costs."""
 

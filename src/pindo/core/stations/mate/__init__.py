@@ -10,6 +10,7 @@ from pindo.core.stations.mate import (
     runout,
     screws,
     starter,
+    trim,
 )
 
 QUESTIONS = (
@@ -21,5 +22,6 @@ QUESTIONS = (
     dowels.QUESTION,
     locators.QUESTION,
     starter.QUESTION,
+    trim.QUESTION,
     runout.QUESTION,
 )

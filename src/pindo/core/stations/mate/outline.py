@@ -97,6 +97,10 @@ class Plate:
     drilling: tuple[DrillRow, ...]
     shared: tuple[tuple[str, str], ...]
     mass_kg: float | None
+    lines: tuple[tuple[tuple[float, float], ...], ...] = ()
+    """Other closed lines that are cut: the starter's own window, openings of a trimmed part."""
+    rough: tuple[tuple[tuple[float, float], ...], ...] = ()
+    """Lines of a first cut, with metal for finishing."""
 
 
 def land_discs(circles: tuple[tuple[float, float, float], ...]) -> GeometryCollection:

@@ -1,24 +1,51 @@
-"""The starter's opening: does the starter pass the plate?"""
+"""The starter's opening: does its body pass plate, shield and housing on its way in, do its bolts
+come out, and is its mesh proved?
+"""
 
+import math
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
+from itertools import pairwise
 
+import numpy as np
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from pindo.core.drawing.board import Board, Column, Table, TableRow
+from pindo.core.drawing.shapes import Shape
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
-from pindo.core.judging.question import Question
+from pindo.core.judging.notice import in_both, notice
+from pindo.core.judging.question import Question, Seen
+from pindo.core.judging.verdict import Finding, Verdict, decide
 from pindo.core.stations.mate import formulas
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     clutched,
 )
 from pindo.core.stations.mate.face_view import face_board
+from pindo.core.stations.mate.outline import Plate, plate_of
+from pindo.core.stations.mate.trim import FINE, Traced, of_role
 
 check = partial(Check, station=Station.MATE, question="mate.starter", accepts=FACE_STATES)
+KEY = "mate.starter"
+WHY = "The body and its bolts have to pass, not the pinion alone; the window is cut once."
+
+
+def drawn_out(starter_bolt_mm: float, tool_room_mm: float) -> float:
+    """Room that it takes to draw a bolt: its length, and the tool behind its head. [mm]"""
+    return starter_bolt_mm + tool_room_mm
+
+
+def room(starter_bolt_room_mm: float) -> float:
+    """Room behind the head of a bolt. [mm]"""
+    return starter_bolt_room_mm
 
 
 def checks(inputs: Inputs) -> Iterator[Check]:
-    """The opening for the starter against the starter's own body."""
+    """The opening for the starter against the starter's own body; room to draw its bolts."""
     if inputs.value("pocket_mm"):
         yield check(
             id="mate.pocket_body",
@@ -27,10 +54,198 @@ def checks(inputs: Inputs) -> Iterator[Check]:
             at_least="starter_window_gap_mm",
             says="Starter has {value} of room all round in its pocket; needs {limit}",
             fouls="Starter is {over} too large for its pocket all round",
-            why=(
-                "The body and its bolts have to pass, not the pinion alone; the window is cut once."
-            ),
+            why=WHY,
         )
+    if any(inputs.value(k) is not None for k in ("starter_bolt_mm", "starter_bolt_room_mm")):
+        side = inputs.options.get("starter_bolts_from") or "a side that nobody has said"
+        yield check(
+            id="mate.starter_bolt",
+            title="Starter bolts come out again",
+            value=room,
+            at_least=drawn_out,
+            says=f"Behind the starter's bolts, from {side}, is {{value}}; to draw them takes"
+            " {limit}",
+            why="A starter that fails is changed on the road: its bolts come out without the box.",
+        )
+
+
+def window(inputs: Inputs) -> tuple[Polygon | MultiPolygon, float] | None:
+    """The window to cut: every traced section of the body swept along its way in and grown by its
+    room, and the doubt of its line; None until a section is traced. [mm]
+    """
+    bodies = [t for t in of_role(inputs, "starter body") if t.region is not None]
+    if not bodies:
+        return None
+    way = [inputs.quantities[f"starter_way_{x}_mm"] for x in ("u", "v")]
+    along = [q.value or 0.0 for q in way]
+    swept = along_way(shapely.union_all([t.region for t in bodies]), (along[0], along[1]))
+    grown = swept.buffer(inputs.rules["starter_window_gap_mm"], quad_segs=FINE)
+    return grown, max(*(t.pm for t in bodies), *(q.pm for q in way))
+
+
+def along_way(body: Polygon | MultiPolygon, way: tuple[float, float]) -> Polygon | MultiPolygon:
+    """Everything that a body passes over on a straight way: both ends, and what each of its edges
+    sweeps. [mm]
+    """
+    if not any(way):
+        return body
+    end = shapely.transform(body, lambda p: p + list(way))
+    edges = [
+        (a, b)
+        for part in shapely.get_parts(body)
+        for a, b in pairwise(shapely.get_coordinates(part.exterior))
+    ]
+    strips = [shapely.MultiPoint([a, b, a + way, b + way]).convex_hull for a, b in edges]
+    return shapely.union_all([body, end, *strips])
+
+
+def _window(inputs: Inputs) -> Iterator[Finding]:
+    """The swept window against the pocket that is drawn, the plate's holes and its rim."""
+    found, plate = window(inputs), plate_of(inputs)
+    if found is None:
+        return
+    region, pm = found
+    factor = inputs.rules["guard_band_factor"] / 2.0
+    if plate.pocket is not None:
+        corners = shapely.get_coordinates(region) - (plate.pocket.u, plate.pocket.v)
+        spare = plate.pocket.d / 2 - float(np.hypot(*corners.T).max())
+        yield notice(
+            "mate.starter_window.pocket",
+            KEY,
+            "Swept starter body in its pocket",
+            decide(spare, factor * math.hypot(pm, inputs.quantities["pocket_mm"].pm / 2)),
+            in_both(
+                "The swept body with its room {at} {spare}"
+                + ("" if spare >= 0 else ": cut the window by its own line"),
+                "leaves in the round pocket" if spare >= 0 else "stands out of the round pocket by",
+                1,
+                spare=abs(spare),
+            ),
+            why=WHY,
+        )
+    if not plate.outline:
+        return
+    rim = Polygon(plate.outline)
+    for h in plate.holes:
+        e = float(region.distance(shapely.Point(h.u, h.v)))
+        wanted = inputs.rules["edge_factor"] * h.plate_d
+        if e < wanted + 3.0 * pm + 1.0:
+            yield notice(
+                f"mate.starter_window.{h.label}",
+                KEY,
+                f"Starter window at hole {h.label}",
+                decide(e - wanted, factor * (pm + h.pm)),
+                in_both(
+                    "Hole {at} stands {e} from the starter's window; needs {wanted}",
+                    h.label,
+                    1,
+                    e=e,
+                    wanted=wanted,
+                ),
+                why="A hole too near an edge tears out.",
+            )
+    if rim.contains(region):
+        left = float(rim.exterior.distance(region))
+        least = inputs.rules["rim_least_mm"]
+        if left < 4.0 * least:
+            yield notice(
+                "mate.starter_window.rim",
+                KEY,
+                "Plate left beside the starter's window",
+                decide(left - least, factor * pm),
+                in_both(
+                    "Between the starter's window and the {at} {left} is left; needs {least}, or"
+                    " cut it open",
+                    "plate's edge",
+                    1,
+                    left=left,
+                    least=least,
+                ),
+                why="A thin bridge cracks.",
+            )
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """The swept window, and what a trial without the flywheel proves."""
+    yield from _window(inputs)
+    tried = inputs.options.get("starter_tried")
+    if tried == "flywheel off":
+        yield notice(
+            "mate.starter_mesh",
+            KEY,
+            "Starter tried without the flywheel",
+            Verdict.UNMEASURED,
+            "The starter was tried with the flywheel off: that proves its window, not its mesh nor"
+            " its parked gap",
+            why="Depth of mesh and the parked gap are read with the ring gear in place.",
+        )
+    if window(inputs) is not None and not inputs.options.get("starter_on"):
+        yield notice(
+            "mate.starter_face",
+            KEY,
+            "What the starter bolts to",
+            Verdict.UNMEASURED,
+            "Nobody has said whether the starter bolts to engine, plate or housing: the window"
+            " stays still or turns with the gearbox by that",
+            why="A starter thought to bolt to the housing had its window cut twice.",
+        )
+
+
+def lines(inputs: Inputs) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """The window's own line, for the plate's drawings. [mm]"""
+    found = window(inputs)
+    if found is None:
+        return ()
+    parts = shapely.get_parts(found[0])
+    return tuple(tuple((float(x), float(y)) for x, y in p.exterior.coords[:-1]) for p in parts)
+
+
+def plate_to_cut(inputs: Inputs) -> Plate:
+    """The plate with the starter's own window, where its body was traced."""
+    return replace(plate_of(inputs), lines=lines(inputs))
+
+
+def _sheets(inputs: Inputs, plate: Plate) -> Table:
+    """What the window is cut from."""
+    columns = (
+        Column(key="from", label="cut from", wide=1.4),
+        Column(key="how", label="how", wide=3.0),
+    )
+    on = inputs.options.get("starter_on") or "what nobody has said"
+    turns = "turns with the gearbox" if on == "housing" else "stays with the engine"
+    found = window(inputs)
+    size = ""
+    if found is not None:
+        x1, y1, x2, y2 = found[0].bounds
+        size = f", {x2 - x1:.0f} x {y2 - y1:.0f} mm over all"
+    rows = (
+        TableRow(cells=("plate", f"by the window's line{size}; it {turns}")),
+        TableRow(cells=("dust shield", "by the same line, laid on by the engine's dowels")),
+        TableRow(cells=("housing", "by the same line where it stands in the way: look before")),
+        TableRow(
+            cells=(
+                f"thread in the {on}",
+                "the starter's bolts pass the plate free: their threads in it are drilled out",
+            )
+        ),
+    )
+    return Table(key="window", title="Window to cut", columns=columns, rows=rows)
+
+
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """The face with the swept window, and what it is cut from."""
+    made, cut = face_board(KEY)(inputs, seen), lines(inputs)
+    bodies: list[Traced] = [t for t in of_role(inputs, "starter body") if t.region is not None]
+    if not cut:
+        return made
+    shapes = [Shape(part="starter window", points=ring, style="opening") for ring in cut]
+    shapes += [
+        Shape(part=t.name, points=tuple(t.region.exterior.coords[:-1]), style="thin")
+        for t in bodies
+        if t.region is not None
+    ]
+    drawings = tuple(replace(d, shapes=(*d.shapes, *shapes)) for d in made.drawings)
+    return replace(made, drawings=drawings, tables=(_sheets(inputs, plate_of(inputs)),))
 
 
 QUESTION = Question(
@@ -38,14 +253,20 @@ QUESTION = Question(
     station=Station.MATE,
     name="Starter opening",
     asks="Does the starter pass the plate?",
+    options=("starter_on", "starter_bolts_from", "starter_tried"),
     dimensions={
         "A": "pocket_u_mm",
         "B": "pocket_v_mm",
         "C": "pocket_mm",
         "D": "starter_body_mm",
+        "E": "starter_way_u_mm",
+        "F": "starter_way_v_mm",
+        "G": "starter_bolt_mm",
+        "H": "starter_bolt_room_mm",
     },
     when=clutched,
     checks=checks,
-    board=face_board("mate.starter"),
+    notices=notices,
+    board=board,
     where="block face",
 )

@@ -1,0 +1,211 @@
+"""Trim of a part and the starter's window: lines against closed forms, verdicts, outputs."""
+
+import io
+import math
+import unittest
+
+import ezdxf
+import numpy as np
+import shapely
+
+from pindo.core.assessment import assess
+from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.verdict import Verdict
+from pindo.core.stations.mate.starter import along_way, plate_to_cut, window
+from pindo.core.stations.mate.trim import narrowest, trim, trimmed
+from pindo.formats.dxf import plate_dxf
+from tests.support import build, drawn, ring_face, said
+
+CLUTCHED = {"coupling": "clutch and bellhousing"}
+EXACT = {"source": "drawing", "pm": "0"}
+
+
+def outline(n, role, points, across=None, pm="0", **more):
+    return {
+        "n": n,
+        "name": f"O{n}",
+        "role": role,
+        "across": across,
+        "points": [{"n": i, "x": f"{x}", "y": f"{y}"} for i, (x, y) in enumerate(points, 1)],
+        "evidence": EXACT | {"pm": pm},
+        **more,
+    }
+
+
+COVER = outline(1, "part to trim", ((0, 0), (200, 0), (200, 100), (0, 100)))
+
+
+def housing(r=40.0, pm="0", y=100.0):
+    return outline(2, "stays clear", ((100, y),), f"{2 * r}", pm)
+
+
+def of(*outlines, gap="5", options=None, **more):
+    dims = said(**({"trim_gap_mm": gap} if gap else {}) | more.pop("dims", {}))
+    return build(dims, outlines=list(outlines), options=CLUTCHED | (options or {}), **more)
+
+
+def ids(made, question="mate.trim"):
+    return {f.id: f for f in assess(made).findings if f.question == question}
+
+
+class CutLine(unittest.TestCase):
+    def test_the_part_is_cut_by_what_stays_clear_grown_by_the_gap(self):
+        found = trim(resolve(of(COVER, housing())))
+        # A half disc of 45 goes; 44 of it in the first cut, which leaves 1 mm for the file.
+        self.assertAlmostEqual(found.part.area - found.left.area, math.pi / 2 * 45**2, delta=2)
+        self.assertAlmostEqual(found.part.area - found.rough.area, math.pi / 2 * 44**2, delta=2)
+        self.assertAlmostEqual(found.left.distance(found.keep), 5, delta=0.01)
+        self.assertAlmostEqual(found.neck, 55, delta=0.05)
+
+    def test_the_narrowest_metal_is_held_to_its_limit_with_the_doubt_of_both_lines(self):
+        for r, pm, verdict in (
+            (40, "0", Verdict.GOES),
+            (91, "0", Verdict.FOULS),
+            (89, "2", Verdict.TIGHT),
+        ):
+            told = ids(of(COVER, housing(r, pm)))["mate.trim.rim"]
+            self.assertEqual(told.verdict, verdict)
+            self.assertIn(f"is {95 - r:.1f} mm", told.sentence.mm)
+        self.assertIn("± 2.2", ids(of(COVER, housing(89, "2")))["mate.trim.rim"].sentence.mm)
+
+    def test_a_part_in_pieces_one_that_is_gone_and_one_that_stands_clear(self):
+        through = outline(2, "stays clear", ((90, -50), (110, -50), (110, 150), (90, 150)))
+        told = ids(of(COVER, through))["mate.trim.rim"]
+        self.assertEqual(
+            (told.verdict, told.sentence.mm), (Verdict.FOULS, "The cut takes the part in pieces")
+        )
+        over = outline(2, "stays clear", ((-9, -9), (300, -9), (300, 300), (-9, 300)))
+        self.assertIn("Nothing is left", ids(of(COVER, over))["mate.trim.rim"].sentence.mm)
+        away = housing(10, y=300)
+        self.assertIn("stands clear as it is", ids(of(COVER, away))["mate.trim.rim"].sentence.mm)
+
+    def test_a_ring_is_as_narrow_as_its_thinnest_side(self):
+        disc = shapely.Point(0, 0).buffer(100, 128)
+        even = disc.difference(shapely.Point(0, 0).buffer(60, 128))
+        self.assertAlmostEqual(narrowest(even), 40, delta=0.2)
+        aside = disc.difference(shapely.Point(20, 0).buffer(60, 128))
+        self.assertAlmostEqual(narrowest(aside), 20, delta=0.1)
+        self.assertIsNone(narrowest(disc))
+
+    def test_metal_round_a_bolt_boss(self):
+        for y, verdict in ((40, Verdict.GOES), (49, Verdict.FOULS)):
+            boss = outline(3, "bolt boss", ((100, y),), "10")
+            told = ids(of(COVER, housing(), boss))["mate.trim.boss.3"]
+            self.assertEqual(told.verdict, verdict)
+            self.assertIn(f"stands {55 - y:.1f} mm", told.sentence.mm)
+        gone = outline(3, "bolt boss", ((100, 80),), "10")
+        told = ids(of(COVER, housing(), gone))["mate.trim.boss.3"]
+        self.assertEqual(told.verdict, Verdict.FOULS)
+        self.assertIn("takes the middle", told.sentence.mm)
+
+    def test_what_is_wanting_is_told(self):
+        self.assertEqual(ids(of()), {})
+        told = ids(of(COVER, gap=None))["mate.trim.wanting"]
+        self.assertIn("“stays clear” and the gap", told.sentence.mm)
+        self.assertEqual(told.missing[0].address, "trim_gap_mm")
+        crossed = outline(1, "part to trim", ((0, 0), (9, 9), (9, 0), (0, 9)))
+        half = outline(4, "part to trim", ((0, 0), (9, 9)))
+        told = ids(of(crossed, housing(), half))
+        self.assertIn("without crossing", told["mate.trim.open.1"].sentence.mm)
+        self.assertIn("mate.trim.open.4", told)
+        self.assertNotIn("mate.trim.rim", told)
+
+
+class Outputs(unittest.TestCase):
+    def test_the_drawing_holds_both_lines_and_the_locating_holes(self):
+        pin = outline(5, "locating hole", ((20, 20),), "8")
+        plate = trimmed(resolve(of(COVER, housing(), pin)))
+        doc = ezdxf.read(io.StringIO(plate_dxf(plate, "x").decode()))
+        layers = {e.dxf.layer: e for e in doc.modelspace() if e.dxftype() == "LWPOLYLINE"}
+        self.assertEqual(set(layers), {"OUTLINE", "FIRST_CUT"})
+        self.assertTrue(all(e.closed for e in layers.values()))
+        cut = shapely.Polygon([p[:2] for p in layers["OUTLINE"].get_points()])
+        self.assertAlmostEqual(20000 - cut.area, math.pi / 2 * 45**2, delta=2)
+        (hole,) = [e for e in doc.modelspace() if e.dxftype() == "CIRCLE"]
+        at = (hole.dxf.center.x, hole.dxf.center.y, hole.dxf.radius)
+        np.testing.assert_allclose(at, (20, 20, 4), atol=1e-9)
+        self.assertIsNone(trimmed(resolve(of(COVER))))
+
+    def test_the_picture_shows_every_outline_and_the_cut(self):
+        (picture,) = drawn(of(COVER, housing()))["mate.trim"].drawings
+        self.assertEqual({s.part for s in picture.shapes}, {"O1", "O2", "cut line", "first cut"})
+
+
+BODY = outline(7, "starter body", ((-150, -30), (-90, -30), (-90, 30), (-150, 30)))
+DIMS = {
+    "plate_mm": "18",
+    "window_mm": "0",
+    "clocking_deg": "0",
+    "outline_margin_mm": "8",
+    "pocket_mm": "0",
+    "pocket_u_mm": "-120",
+    "pocket_v_mm": "0",
+}
+
+
+def starter(options=None, body=BODY, **dims):
+    return of(
+        body,
+        gap=None,
+        dims=DIMS | dims,
+        options=options,
+        engine_face=ring_face(),
+    )
+
+
+class StarterWindow(unittest.TestCase):
+    def test_the_body_is_swept_along_its_way_and_grown_by_its_room(self):
+        straight, _ = window(resolve(starter()))
+        # 60 x 60 with 3 mm all round, its corners round.
+        self.assertAlmostEqual(straight.area, 66 * 66 - (4 - math.pi) * 9, delta=0.05)
+        aslant, _ = window(resolve(starter(starter_way_u_mm="0", starter_way_v_mm="40")))
+        self.assertAlmostEqual(aslant.area, 66 * 106 - (4 - math.pi) * 9, delta=0.05)
+        np.testing.assert_allclose(aslant.bounds, (-153, -33, -87, 73), atol=1e-6)
+
+    def test_a_body_that_is_hollow_on_its_way_is_swept_all_along(self):
+        corner = shapely.Polygon([(0, 0), (30, 0), (30, 10), (10, 10), (10, 30), (0, 30)])
+        swept = along_way(corner, (100.0, 0.0))
+        self.assertAlmostEqual(swept.area, 10 * 130 + 20 * 110)
+
+    def test_it_is_held_to_pocket_holes_and_rim(self):
+        told = ids(starter(pocket_mm="100"), "mate.starter")["mate.starter_window.pocket"]
+        far = math.hypot(30, 30) + 3
+        self.assertEqual(told.verdict, Verdict.GOES)
+        self.assertIn(f"{50 - far:.1f} mm", told.sentence.mm)
+        told = ids(starter(pocket_mm="80"), "mate.starter")["mate.starter_window.pocket"]
+        self.assertEqual(told.verdict, Verdict.FOULS)
+        self.assertIn(f"by {far - 40:.1f} mm", told.sentence.mm)
+        near = outline(7, "starter body", ((-190, -30), (-150, -30), (-150, 30), (-190, 30)))
+        told = ids(starter(body=near), "mate.starter")
+        self.assertEqual(told["mate.starter_window.E8"].verdict, Verdict.FOULS)
+
+    def test_bolts_come_out_again(self):
+        for room, verdict in (("90", Verdict.GOES), ("60", Verdict.FOULS)):
+            made = starter(starter_bolt_mm="45", starter_bolt_room_mm=room)
+            told = ids(made, "mate.starter")["mate.starter_bolt"]
+            self.assertEqual((told.verdict, told.low), (verdict, 70))
+        half = ids(starter(starter_bolt_mm="45"), "mate.starter")["mate.starter_bolt"]
+        self.assertEqual(half.verdict, Verdict.UNMEASURED)
+
+    def test_a_trial_without_the_flywheel_proves_no_mesh_and_its_face_is_asked_for(self):
+        told = ids(starter({"starter_tried": "flywheel off"}), "mate.starter")
+        self.assertEqual(told["mate.starter_mesh"].verdict, Verdict.UNMEASURED)
+        self.assertIn("not its mesh", told["mate.starter_mesh"].sentence.mm)
+        self.assertEqual(told["mate.starter_face"].verdict, Verdict.UNMEASURED)
+        said_ = ids(
+            starter({"starter_tried": "flywheel on", "starter_on": "plate"}), "mate.starter"
+        )
+        self.assertFalse({"mate.starter_mesh", "mate.starter_face"} & set(said_))
+
+    def test_the_plate_is_cut_by_its_line(self):
+        plate = plate_to_cut(resolve(starter()))
+        doc = ezdxf.read(io.StringIO(plate_dxf(plate, "x").decode()))
+        (line,) = [
+            e for e in doc.modelspace() if e.dxftype() == "LWPOLYLINE" and e.dxf.layer == "WINDOW"
+        ]
+        cut = shapely.Polygon([p[:2] for p in line.get_points()])
+        self.assertAlmostEqual(cut.area, 66 * 66 - (4 - math.pi) * 9, delta=0.05)
+
+
+if __name__ == "__main__":
+    unittest.main()
