@@ -2173,6 +2173,32 @@ export interface components {
             until: string;
         };
         /**
+         * ClosedLine
+         * @description A closed line of a file or a picture: its corners in turn.
+         */
+        ClosedLine: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Pm */
+            pm: number;
+            /**
+             * Layer
+             * @default
+             */
+            layer: string;
+            /**
+             * Px
+             * @default []
+             */
+            px: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Column
          * @description A column of a table: words, or numbers of a kind in its base unit.
          */
@@ -4520,11 +4546,13 @@ export interface components {
         };
         /**
          * Pattern
-         * @description Circles of a file or a picture, x to the right and y up.
+         * @description Circles and closed lines of a file or a picture, x to the right and y up.
          */
         Pattern: {
             /** Circles */
             circles: components["schemas"]["pindo__core__geometry__circles__Found"][];
+            /** Lines */
+            lines: components["schemas"]["ClosedLine"][];
             /** Unit */
             unit: string;
             /**

@@ -77,7 +77,10 @@ class Dxf(unittest.TestCase):
         self.assertEqual(len(places), 3)
         told = "; ".join(found.notes)
         self.assertIn("1 splines that are no circles left out", told)
-        self.assertIn("1 closed lines that are no circles left out", told)
+        self.assertIn("1 arcs left out", told)
+        # The rectangle is no hole, but it may be an outline.
+        (line,) = found.lines
+        self.assertEqual(set(line.points), {(0, 0), (100, 0), (100, 50), (0, 50)})
         self.assertIn("ROUND", found.layers)
 
     def test_what_is_no_dxf_or_holds_no_circle_is_refused_in_words(self):
@@ -94,13 +97,16 @@ class Svg(unittest.TestCase):
             b'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" viewBox="0 0 400 300">'
             b'<g id="holes" transform="translate(100,50) rotate(90) scale(2)">'
             b'<circle cx="10" cy="0" r="5"/><ellipse cx="0" cy="20" rx="4" ry="4"/></g>'
-            b'<ellipse cx="0" cy="0" rx="4" ry="8"/><path d="M0,0L1,1"/></svg>'
+            b'<ellipse cx="0" cy="0" rx="4" ry="8"/><path d="M0,0L1,1"/>'
+            b'<polygon points="0,0 40,0 40,20"/><rect x="2" y="4" width="6" height="8"/></svg>'
         )
         found = drawing_pattern(svg)
         # Half a millimetre a unit: (100, 50 + 20) and (100 - 40, 50).
         self.assertEqual(of(found), [(30.0, -25.0, 8.0), (50.0, -35.0, 10.0)])
         self.assertEqual(found.unit, "mm")
         self.assertIn("1 ellipses left out", found.notes)
+        self.assertEqual(set(found.lines[0].points), {(0, 0), (20, 0), (20, -10)})
+        self.assertEqual(set(found.lines[1].points), {(1, -2), (4, -2), (4, -6), (1, -6)})
         self.assertEqual(found.layers, ("holes",))
 
     def test_pixels_have_no_size_until_it_is_said(self):
@@ -230,6 +236,20 @@ class Picture(unittest.TestCase):
         with self.assertRaisesRegex(NotAPicture, "at most 60 million"):
             picture_pattern(out.getvalue())
         self.assertLess(time.monotonic() - start, 20)
+
+
+class PictureOutline(unittest.TestCase):
+    def test_the_rim_of_a_dark_part_comes_out_to_scale_and_only_with_something_known(self):
+        wide = (148.5, -105.0, 120.0)
+        png = photo((wide,), ASLANT)
+        known = Known(points=ASLANT, width=RECT[0], height=RECT[1])
+        line = picture_pattern(png, known).lines[0]
+        far = np.hypot(*(np.array(line.points) - wide[:2]).T)
+        np.testing.assert_allclose(far, 60.0, atol=max(line.pm, 0.5))
+        self.assertLess(line.pm, 1.5)
+        self.assertEqual(len(line.px), len(line.points))
+        with self.assertRaises(NoPattern):
+            picture_pattern(png)
 
 
 class Fit(unittest.TestCase):

@@ -154,7 +154,7 @@ function Lines({ chart, width, height, system }: { chart: Chart; width: number; 
         ))}
       {marks.map((v) => (
         <text key={v} x={x(v)} y={foot + 16} textAnchor="middle" className="mono charttick">
-          {figure(v, chart.x_kind, system, chart.x_kind === 'angle' ? 0 : 1)}
+          {chart.x_kind === 'angle' ? tick(v) : figure(v, chart.x_kind, system, 1)}
         </text>
       ))}
       <text x={width / 2} y={height - 5} textAnchor="middle" className="charttick">

@@ -5,6 +5,8 @@ import { useBuild } from '../shell/buildContext'
 import './question.css'
 
 const VERDICTS = ['fouls', 'tight', 'unmeasured'] as const
+/** Tabs beyond which they stand closer, so that all are in sight on a screen of 1280. */
+const MANY = 8
 const WORDS = { fouls: 'foul', tight: 'tight', unmeasured: 'unmeasured' }
 
 /** The questions of a station that are asked of this build. */
@@ -22,7 +24,7 @@ export const QuestionTabs = memo(function QuestionTabs({ questions, chosen, go }
     if (next) go(next.station, next.key)
   }
   return (
-    <div className="questions" role="tablist" aria-label="Questions">
+    <div className={questions.length > MANY ? 'questions many' : 'questions'} role="tablist" aria-label="Questions">
       {questions.map((q) => {
         const tally = assessment.by_question[q.key]
         const worst = VERDICTS.find((v) => (tally?.[v] ?? 0) > 0)

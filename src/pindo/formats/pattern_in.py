@@ -9,15 +9,20 @@ from typing import Any
 from xml.etree import ElementTree as ET
 
 import numpy as np
+import shapely
 from ezdxf import recover
 from ezdxf.lldxf.const import DXFError
 
 from pindo.core.errors import PindoError
-from pindo.core.geometry.circles import Circle, Found, Pattern, fit_circle
+from pindo.core.geometry.circles import Circle, ClosedLine, Found, Pattern, fit_circle
 
 MOST_CIRCLES = 400
 MOST_ENTITIES = 200_000
 DEEPEST = 4
+MOST_LINES = 30
+MOST_CORNERS = 390
+LINE_OFF = 0.05
+"""How far a line may be off for having fewer corners. [mm]"""
 ROUND_SHARE = 0.002
 """How far a curve may leave its circle, of its diameter, and still be meant as one."""
 DXF_UNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m"}
@@ -73,29 +78,38 @@ def _dxf_circle(entity: Any) -> tuple[float, float, float, float] | None:
     if kind == "ELLIPSE" and abs(entity.dxf.ratio - 1.0) <= ROUND_SHARE:
         c, arm = entity.dxf.center, entity.dxf.major_axis
         return float(c.x), float(c.y), 2.0 * float(arm.magnitude), 0.0
-    if kind == "LWPOLYLINE" and entity.closed:
+    points = _closed(entity)
+    return None if points is None or len(points) < 12 else _of_points(points)
+
+
+def _closed(entity: Any) -> np.ndarray | None:
+    """Points of a closed curve, arcs and splines as fine as counts, shape (n, 2)."""
+    if entity.dxftype() == "LWPOLYLINE" and entity.closed:
         # Half circles told by their bulge: the points of the arcs, not their chords.
-        points = [
-            (p.x, p.y)
-            for part in entity.virtual_entities()
-            for p in (
-                part.flattening(0.001)
-                if part.dxftype() == "ARC"
-                else (part.dxf.start, part.dxf.end)
-            )
-        ]
-        return _of_points(np.array(points)) if len(points) >= 12 else None
-    if kind == "SPLINE":
+        return np.array(
+            [(p.x, p.y) for part in entity.virtual_entities() for p in _along(part)]
+        ).reshape(-1, 2)
+    if entity.dxftype() == "SPLINE":
         points = [(p.x, p.y) for p in entity.flattening(0.001)]
-        if len(points) < 12 or math.dist(points[0], points[-1]) > 0.01:
-            return None
-        return _of_points(np.array(points[:-1]))
+        if len(points) > 3 and math.dist(points[0], points[-1]) <= 0.01:
+            return np.array(points[:-1])
     return None
+
+
+def simple(points: np.ndarray, off: float) -> np.ndarray | None:
+    """A closed line with no more corners than count, none off by more than ``off``; None for one
+    that crosses itself or encloses nothing.
+    """
+    ring = shapely.Polygon(points) if len(points) >= 3 else shapely.Polygon()
+    if not ring.is_valid or ring.area <= 0.0:
+        return None
+    found = shapely.get_coordinates(ring.simplify(off).exterior)[:-1]
+    return found if 3 <= len(found) <= MOST_CORNERS else None
 
 
 LEFT_OUT = {
     "SPLINE": "splines that are no circles",
-    "LWPOLYLINE": "closed lines that are no circles",
+    "LWPOLYLINE": "lines that are not closed or cross themselves",
     "ARC": "arcs",
     "LINE": "lines",
 }
@@ -120,19 +134,33 @@ def dxf_pattern(content: bytes, unit: str = "") -> Pattern:
         raise NoPattern("This is no DXF that can be read. Nothing was kept.") from error
     said = unit or DXF_UNITS.get(doc.header.get("$INSUNITS", 0), "")
     factor = MM.get(said, 1.0)
-    found, left = [], Counter[str]()
+    found: list[Found] = []
+    lines: list[ClosedLine] = []
+    left = Counter[str]()
     for entity in _entities(doc.modelspace()):
         circle = _dxf_circle(entity)
-        if circle is None:
+        curve = _closed(entity) if circle is None else None
+        line = None if curve is None else simple(curve * factor, LINE_OFF)
+        if line is not None:
+            lines.append(_line(line, str(entity.dxf.layer)))
+        elif circle is None:
             left[LEFT_OUT.get(entity.dxftype(), "")] += 1
-        elif circle[2] > 0.0:
+        elif circle is not None and circle[2] > 0.0:
             found.append(Found(circle=_circle(*circle, factor), layer=str(entity.dxf.layer)))
-    return _pattern(found, said, left)
+    return _pattern(found, lines, said, left)
 
 
-def _pattern(found: list[Found], unit: str, left: Counter[str]) -> Pattern:
-    if not found:
-        raise NoPattern("The drawing holds no circle: draw every hole as one. Nothing was kept.")
+def _line(points: np.ndarray, layer: str) -> ClosedLine:
+    corners = tuple((float(x), float(y)) for x, y in points)
+    return ClosedLine(points=corners, pm=DRAWN_PM, layer=layer)
+
+
+def _pattern(found: list[Found], lines: list[ClosedLine], unit: str, left: Counter[str]) -> Pattern:
+    if not found and not lines:
+        raise NoPattern(
+            "The drawing holds no circle and no closed line: draw every hole as a circle. Nothing"
+            " was kept."
+        )
     if len(found) > MOST_CIRCLES:
         raise NoPattern(
             f"The drawing holds {len(found)} circles, at most {MOST_CIRCLES} are read: export the"
@@ -141,8 +169,20 @@ def _pattern(found: list[Found], unit: str, left: Counter[str]) -> Pattern:
     notes = tuple(f"{count} {what} left out" for what, count in left.items() if what)
     if not all(math.isfinite(v) for f in found for v in (f.circle.x, f.circle.y, f.circle.d)):
         raise NoPattern("A circle of the drawing is no number. Nothing was kept.")
-    layers = tuple(sorted({f.layer for f in found}))
-    return Pattern(circles=tuple(found), unit="mm" if unit else "", layers=layers, notes=notes)
+    layers = tuple(sorted(({f.layer for f in found} | {x.layer for x in lines}) - {""}))
+    return Pattern(
+        circles=tuple(found),
+        lines=largest(lines),
+        unit="mm" if unit else "",
+        layers=layers,
+        notes=notes,
+    )
+
+
+def largest(lines: list[ClosedLine]) -> tuple[ClosedLine, ...]:
+    """Closed lines, the largest first, no more of them than anybody looks at."""
+    by_size = sorted(lines, key=lambda x: -shapely.Polygon(x.points).area)
+    return tuple(by_size[:MOST_LINES])
 
 
 _LENGTH = re.compile(r"^\s*([0-9.eE+-]+)\s*(mm|cm|in|px|pt|)\s*$")
@@ -205,12 +245,13 @@ def svg_pattern(content: bytes, unit: str = "") -> Pattern:
         factor, said = _svg_scale(root, unit)
         found: list[Found] = []
         left = Counter[str]()
-        _walk(root, np.eye(3), "", factor, found, left)
+        lines: list[ClosedLine] = []
+        _walk(root, np.eye(3), "", factor, found, lines, left)
     except (ET.ParseError, ValueError, OverflowError, IndexError) as error:
         if isinstance(error, NoPattern):
             raise
         raise NoPattern("This is no SVG that can be read. Nothing was kept.") from error
-    return _pattern(found, said, left)
+    return _pattern(found, lines, said, left)
 
 
 def _walk(
@@ -219,6 +260,7 @@ def _walk(
     layer: str,
     factor: float,
     found: list[Found],
+    lines: list[ClosedLine],
     left: Counter[str],
 ) -> None:
     kind = node.tag.rsplit("}", 1)[-1]
@@ -240,10 +282,26 @@ def _walk(
             found.append(Found(circle=_circle(float(x), -float(y), d, 0.0, factor), layer=layer))
         else:
             left["ellipses"] += 1
+    elif (line := _svg_line(node, kind, matrix, factor)) is not None:
+        lines.append(_line(line, layer))
     elif kind in ("path", "rect", "polygon", "polyline", "line"):
         left[f"{kind}s"] += 1
     for child in node:
-        _walk(child, matrix, layer, factor, found, left)
+        _walk(child, matrix, layer, factor, found, lines, left)
+
+
+def _svg_line(node: ET.Element, kind: str, matrix: np.ndarray, factor: float) -> np.ndarray | None:
+    """A closed line of straight pieces: a polygon or a rectangle, y turned up. [mm]"""
+    if kind == "polygon":
+        numbers = [float(v) for v in (node.get("points") or "").replace(",", " ").split()]
+        corners = np.array(numbers[: len(numbers) // 2 * 2]).reshape(-1, 2)
+    elif kind == "rect" and not (node.get("rx") or node.get("ry")):
+        x, y, w, h = (float(node.get(k) or 0.0) for k in ("x", "y", "width", "height"))
+        corners = np.array([(x, y), (x + w, y), (x + w, y + h), (x, y + h)])
+    else:
+        return None
+    there = (matrix @ np.column_stack([corners, np.ones(len(corners))]).T)[:2].T
+    return simple(there * np.array([factor, -factor]), LINE_OFF)
 
 
 def drawing_pattern(content: bytes, unit: str = "") -> Pattern:

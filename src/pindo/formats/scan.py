@@ -10,9 +10,9 @@ import cv2
 import numpy as np
 from PIL import Image
 
-from pindo.core.geometry.circles import Circle, Found, Pattern, fit_circle
+from pindo.core.geometry.circles import Circle, ClosedLine, Found, Pattern, fit_circle
 from pindo.core.geometry.photo import PICK_PX, TILT_SHARE, Known, NotSeen, in_plane
-from pindo.formats.pattern_in import NoPattern
+from pindo.formats.pattern_in import NoPattern, largest, simple
 from pindo.formats.pictures import cleaned
 
 LEAST_PX = 8.0
@@ -33,6 +33,8 @@ EDGE_PX = 0.3
 """± of a middle that shadow, burr and lens leave at least, however well the edges fit. [px]
 Proposed.
 """
+LEAST_BLOT = 0.01
+"""Least share of the picture that an outline encloses."""
 SAME = 0.35
 """Circles whose middles are nearer than this share of their diameter are one."""
 
@@ -115,6 +117,46 @@ def _edges(grey: np.ndarray, rim: np.ndarray) -> np.ndarray | None:
     weight = rise[k[:, None], index]
     offset = (weight * steps[index]).sum(1) / np.maximum(weight.sum(1), 1e-9)
     return np.asarray(on[k] + normal[k] * offset[:, None])
+
+
+def _lines(grey: np.ndarray, known: Known | None) -> tuple[ClosedLine, ...]:
+    """Rims of large blots, dark or light, put straight: what a part looks like on paper. Without
+    anything known they would have no size.
+    """
+    if known is None:
+        return ()
+    soft = cv2.GaussianBlur(grey, (5, 5), 0)
+    level, mask = cv2.threshold(soft, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    dark, light = soft[soft <= level], soft[soft > level]
+    if not dark.size or not light.size or float(light.mean() - dark.mean()) < LEAST_CONTRAST:
+        return ()
+    found = []
+    for which in (mask, 255 - mask):
+        contours, _ = cv2.findContours(which, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+        for contour in contours:
+            rim = contour[:, 0].astype(float)
+            edge = (rim.min() <= 1) or bool((rim.max(0) >= np.array(grey.shape[::-1]) - 2).any())
+            if edge or cv2.contourArea(contour) < LEAST_BLOT * grey.size:
+                continue
+            try:
+                flat = _plane(known, rim)
+            except NotSeen:
+                continue
+            scale = float(np.ptp(flat, axis=0).max() / max(np.ptp(rim, axis=0).max(), 1.0))
+            line = simple(flat, 0.7 * scale)
+            if line is None:
+                continue
+            near = np.hypot(*(flat[None] - line[:, None]).transpose(2, 0, 1)).argmin(1)
+            middle = fit_circle(flat)
+            doubt = 0.0 if middle is None else _rectified(known, rim, middle)[0]
+            found.append(
+                ClosedLine(
+                    points=tuple((float(x), float(y)) for x, y in line),
+                    pm=math.hypot(1.5 * scale, doubt),
+                    px=tuple((float(x), float(y)) for x, y in rim[near]),
+                )
+            )
+    return largest(found)
 
 
 def _plane(known: Known | None, points: np.ndarray) -> np.ndarray:
@@ -234,13 +276,15 @@ def picture_pattern(content: bytes, known: Known | None = None) -> Pattern:
         )
         if all(apart):
             kept_ones.append(f)
-    if not kept_ones:
+    lines = _lines(grey, known)
+    if not kept_ones and not lines:
         raise NoPattern(
             "No round hole was found in the picture: take it square on, with even light, holes"
             " darker or lighter than what is round them."
         )
     tall, wide_px = grey.shape
     return Pattern(
+        lines=lines,
         circles=tuple(sorted(kept_ones, key=lambda f: (round(f.px[1] / 40.0), f.px[0]))),
         unit="px" if known is None else "mm",
         size=(int(wide_px), int(tall)),

@@ -36,10 +36,23 @@ class Found:
 
 
 @dataclass(frozen=True, kw_only=True)
+class ClosedLine:
+    """A closed line of a file or a picture: its corners in turn."""
+
+    points: tuple[tuple[float, float], ...]
+    pm: float
+    layer: str = ""
+    px: tuple[tuple[float, float], ...] = ()
+    """The same in the picture. [px]"""
+
+
+@dataclass(frozen=True, kw_only=True)
 class Pattern:
-    """Circles of a file or a picture, x to the right and y up."""
+    """Circles and closed lines of a file or a picture, x to the right and y up."""
 
     circles: tuple[Found, ...]
+    lines: tuple[ClosedLine, ...]
+    """Closed lines that are no circles, the largest first."""
     unit: str
     """mm; px where nothing gives it a scale; empty where the file does not say its unit."""
     layers: tuple[str, ...] = ()

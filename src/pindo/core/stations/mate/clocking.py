@@ -33,9 +33,9 @@ SHOWN = 30.0
 """Room beyond which the chart says no more. [mm]"""
 LINES = (
     ("holes", "hole to hole"),
-    ("edge", "hole to edge"),
-    ("pocket", "hole to starter pocket"),
-    ("heads", "head beside casting"),
+    ("edge", "edge"),
+    ("pocket", "pocket"),
+    ("heads", "heads"),
 )
 
 
@@ -247,8 +247,8 @@ def chart(found: Swept, inputs: Inputs) -> Chart:
     """Room over the angle, by kind of thing, with the stretches that go."""
     named = dict(LINES)
     return Chart(
-        title="Room that turning leaves, doubt taken off",
-        x_name="clocking, clockwise from behind",
+        title="Room by angle",
+        x_name="clocking, clockwise from behind; room with its doubt taken off",
         x_kind="angle",
         x=tuple(found.degrees.tolist()),
         series=tuple(

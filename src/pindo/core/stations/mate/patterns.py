@@ -71,7 +71,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 QUESTION = Question(
     path="pattern",
     station=Station.MATE,
-    name="Hole patterns",
+    name="Holes",
     asks="Is every hole of both castings there, with its place and its size?",
     when=clutched,
     gives=(HOLES_FROM_READINGS,),

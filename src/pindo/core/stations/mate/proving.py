@@ -268,7 +268,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
 QUESTION = Question(
     path="proving",
     station=Station.MATE,
-    name="Made plate",
+    name="As made",
     asks="Is the made plate as drawn, and what do its errors do?",
     lists=("proofs",),
     when=clutched,

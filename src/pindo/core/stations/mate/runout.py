@@ -45,7 +45,7 @@ CHECKS = (
 QUESTION = Question(
     path="runout",
     station=Station.MATE,
-    name="True running",
+    name="Runout",
     asks="Does the gearbox stand on the crank's axis?",
     dimensions={
         "A": "bore_tir_mm",

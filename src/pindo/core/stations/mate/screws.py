@@ -383,7 +383,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
 QUESTION = Question(
     path="screws",
     station=Station.MATE,
-    name="Screws and heads",
+    name="Screws",
     asks="Does every head find room, every screw its thread, and metal behind it?",
     when=clutched,
     checks=checks,

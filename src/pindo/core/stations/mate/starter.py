@@ -251,7 +251,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
 QUESTION = Question(
     path="starter",
     station=Station.MATE,
-    name="Starter opening",
+    name="Starter",
     asks="Does the starter pass the plate?",
     options=("starter_on", "starter_bolts_from", "starter_tried"),
     dimensions={
