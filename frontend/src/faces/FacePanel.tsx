@@ -5,6 +5,7 @@ import { ChoiceField } from '../entry/ChoiceField'
 import { ELSEWHERE } from '../rows/RowsEditor'
 import type { AnyRow } from '../rows/rows'
 import RowsTable, { TableHint } from '../rows/RowsTable'
+import { HoleWalk } from '../run/HoleWalk'
 import { useBuild } from '../shell/buildContext'
 import { useLooked } from '../shell/looked'
 import { FaceOptions } from './FaceOptions'
@@ -166,6 +167,7 @@ function Tables({ of, taken }: { of: FaceOf; taken: boolean }) {
       {taken && <FaceOptions of={of} />}
       <Holes of={of} role="bolt" />
       <Holes of={of} role="dowel" />
+      {of.face.holes.length > 1 && <HoleWalk of={of} />}
       <Readings of={of} />
       <Sets of={of} />
       <OtherLands of={of} />

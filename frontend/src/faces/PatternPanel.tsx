@@ -30,7 +30,7 @@ export default function PatternPanel({ of, close }: { of: FaceOf; close: () => v
   const inLayer = (i: number) => layer === '' || found?.circles[i]?.layer === layer
   const acts = meant.map((m, i) => (inLayer(i) ? m : ''))
   const fresh = acts.reduce<number[]>((list, m, i) => (m === 'new' ? [...list, i] : list), [])
-  const labelOf = (i: number) => (acts[i] === '' ? '' : acts[i] === 'axis' ? 'axis' : acts[i] === 'new' ? `${letter}${next + fresh.indexOf(i)}` : `${letter}${acts[i]}`)
+  const labelOf = (i: number) => (acts[i] === '' ? String(i + 1) : acts[i] === 'axis' ? 'axis' : acts[i] === 'new' ? `${letter}${next + fresh.indexOf(i)}` : `${letter}${acts[i]}`)
   const set = (i: number, m: Meant) => setMeant(meant.map((old, k) => (k === i ? m : old)))
   const used = acts.filter((m) => m !== '')
   const twice = used.filter((m) => m !== 'new').some((m, i, all) => all.indexOf(m) !== i)

@@ -4,6 +4,8 @@ import './faces.css'
 
 const MOST_SIDE = 4000
 const EDGE = 0.06
+/** All of a picture is in sight: so much of the window's height. */
+const TALLEST = 54
 
 export interface Seen {
   /** Whether things are drawn in the picture's own pixels. */
@@ -28,7 +30,7 @@ export function PatternStage({ of: { found, url, picked, pick }, children }: { o
     if (url) pick([((event.clientX - at.left) / at.width) * wide, ((event.clientY - at.top) / at.height) * tall])
   }
   return (
-    <div className="patternstage">
+    <div className="patternstage" style={url && size !== null ? { maxWidth: `${(TALLEST * size.wide) / size.tall}vh` } : undefined}>
       {url && <img src={url} alt="" onLoad={(e) => setSize({ wide: e.currentTarget.naturalWidth, tall: e.currentTarget.naturalHeight })} />}
       {(size !== null || (!url && found !== null)) && (
         <svg viewBox={`${left} ${top} ${wide} ${tall}`} role="img" aria-label={`${found?.circles.length ?? 0} circles and ${found?.lines.length ?? 0} other outlines found`} onPointerDown={onDown}>

@@ -19,6 +19,7 @@ export const INSTRUMENTS: Readonly<Record<string, Instrument>> = {
   'survey.start': instrument(() => import('./survey/Start')),
   'survey.parts': instrument(() => import('./survey/Parts'), ['parts']),
   'survey.evidence': instrument(() => import('./survey/AllSizes')),
+  'mate.runout': instrument(() => import('../run/ClockWalk'), ['dials']),
   'mate.trim': instrument(() => import('../faces/Trim'), ['outlines']),
   'clear.pairs': instrument(() => import('./clear/Solids'), ['solids']),
   'assemble.steps': instrument(() => import('./assemble/StepList'), ['steps']),
