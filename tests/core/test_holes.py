@@ -136,6 +136,9 @@ class ThroughTheWholeRoad(unittest.TestCase):
         again = readings() + [{"n": 90, "a": 2, "b": 5, "value": "300", "evidence": CALLIPER}]
         bad = read_findings(of_face(again))["mate.read.engine.engine.reading90.value"]
         self.assertIn("the rest says", bad.sentence.mm)
+        (picture,) = drawn(of_face(again))["mate.pattern"].drawings
+        (line,) = [s for s in picture.shapes if s.part == "reading 90 contradicts"]
+        np.testing.assert_allclose(line.points, (TRUE[2], TRUE[5]), atol=0.1)
 
     def test_what_is_open_is_said_and_no_hole_has_a_place_till_then(self):
         floating = [r for r in readings(axis=()) if r.get("along") != "up"]
@@ -163,6 +166,12 @@ class ThroughTheWholeRoad(unittest.TestCase):
         told = finding(twin, "mate.read.engine.twin.6")
         self.assertIn("Hole E6 fits at two places; the distance E6 to ", told.sentence.mm)
         self.assertEqual(places(twin)[6], (None, None))
+        # Both places are drawn, and one of them is the truth.
+        (picture,) = drawn(twin)["mate.pattern"].drawings
+        both = [(r.x, r.y) for r in picture.rounds if r.part == "two places"]
+        self.assertEqual(len(both), 2)
+        self.assertLess(min(np.hypot(x - TRUE[6][0], y - TRUE[6][1]) for x, y in both), 0.1)
+        self.assertGreater(np.hypot(*np.subtract(*both)), 10)
         one = [p for p in PAIRS if 6 not in p] + [(1, 6)]
         loose = finding(of_face(readings(one)), "mate.read.engine.loose")
         self.assertIn("Hole E6 can still move", loose.sentence.mm)

@@ -37,6 +37,8 @@ from pindo.core.stations.mate.placing import (
     coincide,
     face_of,
     label_of,
+    own_plates,
+    own_thickness,
 )
 
 KEY = "mate.screws"
@@ -215,6 +217,15 @@ def checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
 
 def notices(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Finding]:
     """What stands behind the bell's flange, and where nobody has said what room a screw has."""
+    if own_plates(inputs) and not inputs.build.locators:
+        yield notice(
+            "mate.two_plates",
+            KEY,
+            "Joint between the two plates",
+            Verdict.UNMEASURED,
+            "Two plates have a joint of their own: enter among the locators what holds it in line",
+            why="Each joint more is a float more: two plates want dowels between them too.",
+        )
     through = [
         h for h in face_of(inputs, "gearbox").holes if h.role == "bolt" and h.fastening in THROUGH
     ]
@@ -260,9 +271,40 @@ def notices(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Finding]:
         )
 
 
+def backing(inputs: Inputs) -> Iterator[Finding]:
+    """What stands behind the screw holes of the engine."""
+    bolts = [h for h in inputs.build.engine_face.holes if h.role == "bolt"]
+    caution = "Never drill towards an unknown wall."
+    why = "A screw into oil or water leaks, one into air holds nothing, and a drill goes through."
+    if unknown := [h for h in bolts if h.backing == "unknown"]:
+        yield notice(
+            "mate.backing_unknown",
+            "mate.screws",
+            "What stands behind the engine's holes",
+            Verdict.UNMEASURED,
+            f"Behind {', '.join(label_of('engine', h.n) for h in unknown)} nobody has said what"
+            " there is",
+            why=why,
+            caution=caution,
+            row=f"engine.{unknown[0].n}",
+        )
+    if wrong := [h for h in bolts if h.backing not in ("unknown", "metal")]:
+        yield notice(
+            "mate.backing",
+            "mate.screws",
+            "Metal behind the engine's holes",
+            Verdict.FOULS,
+            "Not metal behind the holes: "
+            + ", ".join(f"{h.backing} behind {label_of('engine', h.n)}" for h in wrong),
+            why=why,
+            caution=caution,
+            row=f"engine.{wrong[0].n}",
+        )
+
+
 def proposed(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> tuple[str, str]:
     """What fastens a hole best, and why: as the plate's thickness and the other casting allow."""
-    thickness = inputs.value("plate_mm")
+    thickness = own_thickness(inputs, h.side)
     if thickness is None:
         return "", "the plate's thickness is not known"
     if h.side == "gearbox":
@@ -273,7 +315,7 @@ def proposed(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> tuple[st
         if thickness >= factor * h.d:
             return "tapped", f"{thickness:g} mm of {metal} hold the thread, {factor:g} diameters"
         return "nut", f"{thickness:g} mm of {metal} are too thin for the thread"
-    over = _land_over(inputs, h, holes)
+    over = "the second plate" if own_plates(inputs) else _land_over(inputs, h, holes)
     floor = inputs.rules["recess_floor_factor"] * h.d
     deep = inputs.rules["head_sunk_min_mm"]
     if not over:

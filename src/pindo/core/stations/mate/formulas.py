@@ -112,9 +112,14 @@ def head_beside_land(
     )
 
 
-def recess_floor(plate_mm: Numbers, recess_mm: Numbers) -> Numbers:
+def own_plate(whole_mm: Numbers, other_mm: Numbers) -> Numbers:
+    """Thickness of the plate that a hole is in: the whole less the other of two. [mm]"""
+    return whole_mm - other_mm
+
+
+def recess_floor(whole_mm: Numbers, other_mm: Numbers, recess_mm: Numbers) -> Numbers:
     """Plate left under a counterbore or countersink. [mm]"""
-    return plate_mm - recess_mm
+    return own_plate(whole_mm, other_mm) - recess_mm
 
 
 def times_diameter(factor: float, d_mm: Numbers) -> Numbers:
@@ -127,9 +132,9 @@ def off_place(u_mm: Numbers, v_mm: Numbers, u0_mm: float, v0_mm: float) -> Numbe
     return np.hypot(u_mm - u0_mm, v_mm - v0_mm)
 
 
-def thread_in_plate(x: Numbers, depth_mm: Numbers) -> Numbers:
-    """Thread in a plate of thickness ``x``: through, or as deep as it is cut. [mm]"""
-    return np.minimum(x, depth_mm)
+def thread_in_plate(whole_mm: Numbers, other_mm: Numbers, depth_mm: Numbers) -> Numbers:
+    """Thread in a plate: through, or as deep as it is cut. [mm]"""
+    return np.minimum(own_plate(whole_mm, other_mm), depth_mm)
 
 
 def pocket_room(pocket_mm: Numbers, starter_body_mm: Numbers) -> Numbers:

@@ -29,6 +29,7 @@ from pindo.core.judging.question import Seen
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.mate import known
 from pindo.core.stations.mate.face_view import face_board
+from pindo.core.stations.mate.marked_readings import reading_lines, twin_rounds
 from pindo.core.stations.mate.placing import SIDES, label_of, placed_holes
 
 KEY = "mate.pattern"
@@ -234,8 +235,15 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     """The face with the doubt of the holes, and what becomes of each reading."""
     made = face_board(KEY)(inputs, seen)
     shapes, times = _doubt(inputs)
+    lines, twins = reading_lines(inputs), twin_rounds(inputs)
     drawings = tuple(
-        replace(d, shapes=(*d.shapes, *shapes), view=f"{d.view}{times}") for d in made.drawings
+        replace(
+            d,
+            shapes=(*d.shapes, *shapes, *lines),
+            rounds=(*d.rounds, *twins),
+            view=f"{d.view}{times}",
+        )
+        for d in made.drawings
     )
     found = [(side, p) for side in SIDES if (p := pattern(inputs, side)) is not None]
     tables = [*made.tables, *(_table(inputs, side, p) for side, p in found)]

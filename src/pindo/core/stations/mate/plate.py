@@ -12,7 +12,6 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import head
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.threads import thread_words
-from pindo.core.judging import plain
 from pindo.core.judging.check import Check, Input
 from pindo.core.judging.question import Question, Seen
 from pindo.core.stations.mate import formulas, stock
@@ -41,6 +40,8 @@ from pindo.core.stations.mate.placing import (
     all_lands,
     coincide,
     one_dowel,
+    own_plates,
+    own_thickness,
     placed_holes,
     pocket_turn,
 )
@@ -100,7 +101,9 @@ def spacing_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
     margin = apart - inputs.rules["hole_spacing_factor"] * np.maximum(at[i, 2], at[j, 2])
     metal = apart - (at[i, 2] + at[j, 2]) / 2.0 - inputs.rules["ligament_min_mm"]
     overlaps, spacings = [], []
-    for k in np.argsort(margin)[: 4 * MOST_OF_ONE_KIND]:
+    two = own_plates(inputs)
+    own = [k for k in np.argsort(margin) if not two or holes[i[k]].side == holes[j[k]].side]
+    for k in own[: 4 * MOST_OF_ONE_KIND]:
         a, b = holes[i[k]], holes[j[k]]
         if coincide(a, b) or one_dowel(a, b):
             continue
@@ -190,12 +193,22 @@ def edge_checks(inputs: Inputs, holes: list[PlacedHole], lands: Lands) -> Iterat
         )
 
 
-def _floor(h: PlacedHole) -> Check:
+def _in_plate(inputs: Inputs, h: PlacedHole) -> Given:
+    """Thickness of the plate that a hole is in: the whole, or its own of two."""
+    if not own_plates(inputs):
+        return {"whole_mm": "plate_mm", "other_mm": millimetres(0.0)}
+    if h.side == "engine":
+        return {"whole_mm": "plate_first_mm", "other_mm": millimetres(0.0)}
+    return {"whole_mm": "plate_mm", "other_mm": "plate_first_mm"}
+
+
+def _floor(inputs: Inputs, h: PlacedHole) -> Check:
     return check(
         id=f"mate.recess.{h.label}",
         title=f"Plate under the recess of {h.label}",
         value=formulas.recess_floor,
-        given={
+        given=_in_plate(inputs, h)
+        | {
             "recess_mm": h.address("recess"),
             "factor": "recess_floor_factor",
             "d_mm": millimetres(h.d),
@@ -210,8 +223,9 @@ def _floor(h: PlacedHole) -> Check:
 
 def floor_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
     """The plate left under each recess."""
-    thickness, floors = inputs.value("plate_mm"), []
+    floors = []
     for h in holes:
+        thickness = own_thickness(inputs, h.side)
         recess = inputs.value(h.address("recess"))
         if (
             h.hole.role == "dowel"
@@ -222,7 +236,7 @@ def floor_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
             continue
         left = thickness - recess - inputs.rules["recess_floor_factor"] * h.d
         doubt = SURE * inputs.quantities[h.address("recess")].pm
-        floors.append(Candidate(left, doubt, partial(_floor, h)))
+        floors.append(Candidate(left, doubt, partial(_floor, inputs, h)))
     yield from worst(floors)
 
 
@@ -231,9 +245,9 @@ def thread_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
     material = inputs.options.get("plate_material", "steel")
     rule = "thread_aluminium_factor" if material == "aluminium" else "thread_steel_factor"
     tapped = [h for h in holes if h.hole.fastening == "tapped" and h.hole.role == "bolt"]
-    thickness = inputs.value("plate_mm") or 0.0
 
     def room(h: PlacedHole) -> float:
+        thickness = own_thickness(inputs, h.side) or 0.0
         return (
             min(thickness, inputs.value(h.address("depth")) or thickness) - inputs.rules[rule] * h.d
         )
@@ -243,12 +257,12 @@ def thread_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
         deep: Given = (
             {"depth_mm": h.address("depth")} if inputs.value(h.address("depth")) is not None else {}
         )
-        value = formulas.thread_in_plate if deep else plain.given
+        value = formulas.thread_in_plate if deep else formulas.own_plate
         yield check(
             id="mate.thread",
             title="Thread engagement in the plate",
             value=value,
-            given=Given({"x": "plate_mm", "factor": rule, "d_mm": millimetres(h.d)}) | deep,
+            given=_in_plate(inputs, h) | {"factor": rule, "d_mm": millimetres(h.d)} | deep,
             stretch=at(h),
             at_least=formulas.times_diameter,
             caution="Screening only, not an approval of the joint.",
@@ -286,7 +300,7 @@ QUESTION = Question(
     station=Station.MATE,
     name="Plate",
     asks="Do its holes leave metal between them, to its edge and its window?",
-    options=("plate_at", "plate_material", "outline"),
+    options=("plate_at", "plates", "plate_material", "outline"),
     lists=("sheets",),
     dimensions={
         "A": "clocking_deg",
@@ -294,6 +308,7 @@ QUESTION = Question(
         "C": "outline_margin_mm",
         "D": "plate_mm",
         "E": "separator_mm",
+        "F": "plate_first_mm",
     },
     when=clutched,
     checks=checks,

@@ -12,7 +12,7 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import Head, clearance_hole, head
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
-from pindo.core.judging.check import Check
+from pindo.core.judging.check import Check, Input
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -42,6 +42,7 @@ from pindo.core.stations.mate.placing import (
     all_lands,
     face_of,
     label_of,
+    own_plates,
     placed_holes,
     plate_hole,
     turn_of,
@@ -86,11 +87,12 @@ def _head_side(h: PlacedHole, size: Head, land: PlacedLand, sunk: float) -> Chec
 
 
 def _head_sunk(h: PlacedHole, size: Head) -> Check:
+    deep: Input | str = h.address("recess") if h.hole.recess else millimetres(0.0)
     return check(
         id=f"mate.head_sunk.{h.label}",
         title=f"{_thing(h)} below the face",
         value=formulas.head_sunk,
-        given={"recess_mm": h.address("recess"), "head_height_mm": millimetres(size.height)},
+        given={"recess_mm": deep, "head_height_mm": millimetres(size.height)},
         stretch=at(h),
         at_least="head_sunk_min_mm",
         caution=JOINT,
@@ -138,6 +140,12 @@ def head_checks(inputs: Inputs, holes: list[PlacedHole], lands: Lands) -> Iterat
             if gaps.size
             else (np.inf, None)
         )
+        if own_plates(inputs):
+            # The other plate lies over every head.
+            sunk_rows.append(
+                Candidate(sunk - rules["head_sunk_min_mm"], doubt, partial(_head_sunk, h, size))
+            )
+            continue
         if recess is not None and (
             sunk >= rules["head_sunk_min_mm"] or gap < rules["head_side_gap_mm"]
         ):
@@ -237,7 +245,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     """What one cause explains, with its holes: what stands behind them, what no table and nobody
     tells of their screws, what locates the joints.
     """
-    yield from _backing(inputs)
+    yield from by_hole.backing(inputs)
     holes = placed_holes(inputs)
     plated = inputs.value("plate_mm") != 0.0
     if plated:
@@ -340,37 +348,6 @@ def _proud_head(inputs: Inputs, h: PlacedHole) -> Head | None:
         < inputs.rules["head_sunk_min_mm"]
         else None
     )
-
-
-def _backing(inputs: Inputs) -> Iterator[Finding]:
-    """What stands behind the screw holes of the engine."""
-    bolts = [h for h in inputs.build.engine_face.holes if h.role == "bolt"]
-    caution = "Never drill towards an unknown wall."
-    why = "A screw into oil or water leaks, one into air holds nothing, and a drill goes through."
-    if unknown := [h for h in bolts if h.backing == "unknown"]:
-        yield notice(
-            "mate.backing_unknown",
-            "mate.screws",
-            "What stands behind the engine's holes",
-            Verdict.UNMEASURED,
-            f"Behind {_named(label_of('engine', h.n) for h in unknown)} nobody has said what"
-            " there is",
-            why=why,
-            caution=caution,
-            row=f"engine.{unknown[0].n}",
-        )
-    if wrong := [h for h in bolts if h.backing not in ("unknown", "metal")]:
-        yield notice(
-            "mate.backing",
-            "mate.screws",
-            "Metal behind the engine's holes",
-            Verdict.FOULS,
-            "Not metal behind the holes: "
-            + _named(f"{h.backing} behind {label_of('engine', h.n)}" for h in wrong),
-            why=why,
-            caution=caution,
-            row=f"engine.{wrong[0].n}",
-        )
 
 
 def board(inputs: Inputs, seen: Seen) -> Board:

@@ -23,6 +23,7 @@ from pindo.core.stations.mate.placing import (
     SIDES,
     PlacedHole,
     all_lands,
+    own_plates,
     placed_holes,
     pocket_turn,
 )
@@ -118,7 +119,8 @@ def _pairs(
     play = np.add.outer([(h.plate_d - h.d) / 2 for h in e], [(h.plate_d - h.d) / 2 for h in g])
     one_pin = ONE_DOWEL_MM + np.add.outer([h.pm for h in e], [h.pm for h in g])
     one = (dowel & (far <= one_pin)) | (bolt & (far <= play))
-    bare = np.where(one, np.inf, far - wanted)
+    # Two plates: a hole of one casting and a hole of the other are in metal of their own.
+    bare = np.where(one | own_plates(inputs), np.inf, far - wanted)
     return bare - k * u, bare, wanted
 
 
@@ -216,8 +218,8 @@ def _heads(
         recess = inputs.quantities.get(h.address("recess"))
         deep = None if recess is None else recess.value
         sunk = (deep or 0.0) - size.height - sunk_min
-        if deep is not None and sunk - k * _u(recess) >= 0.0:
-            continue  # It may pass under the other casting.
+        if own_plates(inputs) or (deep is not None and sunk - k * _u(recess) >= 0.0):
+            continue  # It may pass under the other casting, or has to lie below its plate's face.
         mine, reach = _holes(inputs, [h]), size.circle / 2 + gap_min
         others = lands[OTHER_SIDE[h.side]]
         room = np.full(len(degrees), np.inf)
