@@ -229,6 +229,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/other-plates.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Other Plates File
+         * @description Mount plates and port plates, side by side, as one drawing, template or drilling table.
+         */
+        get: operations["other_plates_file_api_builds__id__other_plates__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/sheets/{station}.pdf": {
         parameters: {
             query?: never;
@@ -1597,6 +1617,8 @@ export interface components {
             sheets: components["schemas"]["Sheet"][];
             /** Outlines */
             outlines: components["schemas"]["Outline"][];
+            /** Plates */
+            plates: components["schemas"]["OtherPlate"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Solids */
@@ -4310,6 +4332,55 @@ export interface components {
             settled: string;
         };
         /**
+         * OtherPlate
+         * @description A plate between two patterns that is no adapter of a bell: under a mount, between a manifold
+         *     and a head. Places from one origin, looked at from one face.
+         */
+        OtherPlate: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Kind
+             * @default mount plate
+             * @enum {string}
+             */
+            kind: "mount plate" | "port plate";
+            /**
+             * Material
+             * @default
+             * @enum {string}
+             */
+            material: "" | "steel" | "aluminium";
+            /** thickness */
+            thick: string | null;
+            /** metal round its holes */
+            margin: string | null;
+            /** Holes */
+            holes: components["schemas"]["PlateHole"][];
+            /** Ports */
+            ports: components["schemas"]["PlatePort"][];
+        };
+        /**
          * Outline
          * @description The outline of a part, traced in one plane with the others: closed through its points, or
          *     round about one.
@@ -4637,6 +4708,61 @@ export interface components {
             typed: string;
             /** Unit */
             unit: string | null;
+        };
+        /**
+         * PlateHole
+         * @description A hole of a plate of its own: which of its two faces it belongs to, and where.
+         */
+        PlateHole: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /**
+             * Face
+             * @default one face
+             * @enum {string}
+             */
+            face: "one face" | "the other" | "both";
+            /** right */
+            x: string | null;
+            /** up */
+            y: string | null;
+            /** screw or thread */
+            d: string | null;
+            /**
+             * How
+             * @default through
+             * @enum {string}
+             */
+            how: "through" | "tapped" | "countersunk" | "cap head" | "locating";
+        };
+        /**
+         * PlatePort
+         * @description An opening that lets something through a plate: round, or so wide and so tall with round
+         *     ends.
+         */
+        PlatePort: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            lapsed: components["schemas"]["Lapse"] | null;
+            /**
+             * Face
+             * @default one face
+             * @enum {string}
+             */
+            face: "one face" | "the other" | "both";
+            /** middle, right */
+            x: string | null;
+            /** middle, up */
+            y: string | null;
+            /** width, or diameter */
+            wide: string | null;
+            /** height, where it is not round */
+            tall: string | null;
         };
         /**
          * PointSet
@@ -7787,6 +7913,149 @@ export interface operations {
             path: {
                 id: string;
                 form: "dxf" | "svg" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    other_plates_file_api_builds__id__other_plates__form__get: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A3" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+                form: "dxf" | "svg" | "pdf" | "csv";
             };
             cookie?: never;
         };

@@ -20,6 +20,7 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.problems import document_trouble
 from pindo.core.judging.question import QUESTIONS
 from pindo.core.judging.verdict import Verdict
+from pindo.core.stations.mate import other_plates_drawn
 from pindo.core.stations.mate.outline import Plate, wooden
 from pindo.core.stations.mate.starter import plate_to_cut
 from pindo.core.stations.mate.trim import trimmed
@@ -197,6 +198,32 @@ def trim_file(
         )
     make = partial(_drawn, made, f"{build.name}, trim", form, paper, [], None)
     return _as_file(make, f"{build.name} trim", form, paper, stored.version)
+
+
+@router.get("/{id}/other-plates.{form}", response_class=Response, responses=PROBLEMS)
+def other_plates_file(
+    conn: Conn,
+    _: Working,
+    id: str,
+    form: Literal["dxf", "svg", "pdf", "csv"],
+    paper: Literal["A4", "A3", "Letter"] = "A4",
+) -> Response:
+    """Mount plates and port plates, side by side, as one drawing, template or drilling table."""
+    stored, now = _asked(conn, id)
+    build, made = now.written.build, other_plates_drawn.cut(now.inputs)
+    if made is None:
+        raise Refused(
+            409,
+            "no-plate",
+            "There is no other plate yet",
+            "It takes two holes with place and size, and the metal round them. Enter them at Mate,"
+            " Plate, under mount plates and port plates.",
+        )
+    title = f"{build.name}, other plates"
+    make = partial(_drawn, made, title, form, paper, [], None)
+    if form == "csv":
+        make = partial(drilling_csv, made)
+    return _as_file(make, f"{build.name} other plates", form, paper, stored.version)
 
 
 def _asked(conn: sqlite3.Connection, id: str) -> tuple[Stored, answers.Answered]:

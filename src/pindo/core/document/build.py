@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
-from pindo.core.document import lists, records, rows
+from pindo.core.document import lists, mate_rows, records, rows
 from pindo.core.document.evidence import State
 from pindo.core.document.faces import Face, twice
 from pindo.core.document.parts import Date, Fact, Kit, PartCard, Variant
@@ -83,11 +83,12 @@ class Build(Model):
     tape: list[rows.Tape] = Field(default_factory=list, max_length=MAX_ROWS)
     bosses: list[rows.Boss] = Field(default_factory=list, max_length=200)
     pose_points: list[rows.PosePoint] = Field(default_factory=list, max_length=100)
-    dials: list[rows.Dial] = Field(default_factory=list, max_length=200)
-    locators: list[rows.Locator] = Field(default_factory=list, max_length=40)
-    proofs: list[rows.Proof] = Field(default_factory=list, max_length=500)
-    sheets: list[rows.Sheet] = Field(default_factory=list, max_length=100)
-    outlines: list[rows.Outline] = Field(default_factory=list, max_length=60)
+    dials: list[mate_rows.Dial] = Field(default_factory=list, max_length=200)
+    locators: list[mate_rows.Locator] = Field(default_factory=list, max_length=40)
+    proofs: list[mate_rows.Proof] = Field(default_factory=list, max_length=500)
+    sheets: list[mate_rows.Sheet] = Field(default_factory=list, max_length=100)
+    outlines: list[mate_rows.Outline] = Field(default_factory=list, max_length=60)
+    plates: list[mate_rows.OtherPlate] = Field(default_factory=list, max_length=20)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)
     pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)

@@ -7,6 +7,14 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import get_args, get_origin
 
+from pindo.core.document.mate_rows import (
+    Dial,
+    Locator,
+    OtherPlate,
+    Outline,
+    Proof,
+    Sheet,
+)
 from pindo.core.document.parts import Fact, Kit, PartCard, Variant
 from pindo.core.document.records import (
     Fit,
@@ -21,18 +29,13 @@ from pindo.core.document.rows import (
     BoltedJoint,
     Boss,
     Column,
-    Dial,
-    Locator,
     Mark,
     Mount,
-    Outline,
     Part,
     Parts,
     PosePoint,
-    Proof,
     Pulley,
     Row,
-    Sheet,
     Solid,
     Tape,
 )
@@ -151,6 +154,13 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                     "right and up of one origin for all of them; of a starter's body right and up"
                     " of the crank axis, seen from behind"
                 ),
+            ),
+            RowList(
+                key="plates",
+                title="Mount plates and port plates",
+                one="Plate",
+                station="mate",
+                model=OtherPlate,
             ),
             RowList(
                 key="pose_points",

@@ -15,7 +15,7 @@ from functools import partial
 import numpy as np
 
 from pindo.core.document.evidence import rank
-from pindo.core.document.rows import Dial
+from pindo.core.document.mate_rows import Dial
 from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved, Status

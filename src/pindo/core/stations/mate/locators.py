@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
 
-from pindo.core.document.rows import Locator
+from pindo.core.document.mate_rows import Locator
 from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
 from pindo.core.inputs.dimensions import Station

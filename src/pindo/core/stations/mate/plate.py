@@ -14,7 +14,8 @@ from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.threads import thread_words
 from pindo.core.judging.check import Check, Input
 from pindo.core.judging.question import Question, Seen
-from pindo.core.stations.mate import formulas, stock
+from pindo.core.judging.verdict import Finding
+from pindo.core.stations.mate import formulas, other_plates, other_plates_drawn, stock
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     JOINT,
@@ -278,7 +279,10 @@ def thread_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
 
 
 def checks(inputs: Inputs) -> Iterator[Check]:
-    """What follows clocking, plate and openings; nothing where the faces meet without a plate."""
+    """What follows clocking, plate and openings, where the faces do not meet without a plate; and
+    the same of every other plate.
+    """
+    yield from other_plates.checks(inputs)
     if inputs.value("plate_mm") == 0.0:
         return
     holes = placed_holes(inputs)
@@ -288,10 +292,20 @@ def checks(inputs: Inputs) -> Iterator[Check]:
     yield from thread_checks(inputs, holes)
 
 
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """Stock that holds the plate, and what other plates let through."""
+    yield from stock.notices(inputs)
+    yield from other_plates.notices(inputs)
+
+
 def board(inputs: Inputs, seen: Seen) -> Board:
     """The plate with what is cut, in what order it is drilled, and what it is cut from."""
     made = face_board("mate.plate")(inputs, seen)
-    tables = (stock.table(inputs), stock.drilling(inputs))
+    tables = (stock.table(inputs), stock.drilling(inputs), other_plates_drawn.table(inputs))
+    others = other_plates_drawn.drawings(inputs)
+    if others:
+        first = tuple(replace(d, name="Adapter") for d in made.drawings)
+        made = replace(made, drawings=(*first, *others))
     return replace(made, tables=tuple(t for t in tables if t.rows))
 
 
@@ -301,7 +315,7 @@ QUESTION = Question(
     name="Plate",
     asks="Do its holes leave metal between them, to its edge and its window?",
     options=("plate_at", "plates", "plate_material", "outline"),
-    lists=("sheets",),
+    lists=("sheets", "plates"),
     dimensions={
         "A": "clocking_deg",
         "B": "window_mm",
@@ -312,7 +326,7 @@ QUESTION = Question(
     },
     when=clutched,
     checks=checks,
-    notices=stock.notices,
+    notices=notices,
     board=board,
     files=(
         ("plate.dxf", "DXF"),
@@ -322,6 +336,8 @@ QUESTION = Question(
         ("plate.pdf?paper=Letter", "Letter"),
         ("plate.pdf?of=wood", "1:1 for wood"),
         ("plate.stl", "STL"),
+        ("other-plates.dxf", "other plates, DXF"),
+        ("other-plates.pdf", "other plates, 1:1"),
         ("plate.csv", "drilling table"),
     ),
     where="block face",

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import shapely
 
-from pindo.core.document.rows import Sheet
+from pindo.core.document.mate_rows import Sheet
 from pindo.core.drawing.board import Column, Table, TableRow
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.notice import notice

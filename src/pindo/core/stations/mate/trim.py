@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import shapely
 from shapely import MultiPolygon, Point, Polygon
 
-from pindo.core.document.rows import Outline
+from pindo.core.document.mate_rows import Outline
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Round, Shape
 from pindo.core.inputs.dimensions import Station
