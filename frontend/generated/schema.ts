@@ -4190,7 +4190,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            demo: "pump-tender" | "garden-trolley" | "";
+            demo: "pump-tender" | "garden-trolley" | "timber-winch" | "";
         };
         /**
          * NewJob

@@ -75,11 +75,17 @@ class CheckDistances(unittest.TestCase):
             rows = plate_of(resolve(build_)).drilling
             at = {r.label: np.array([r.u, r.v]) for r in rows}
             found = check_distances(rows)
-            for label, here in at.items():
-                mine = [c.b if c.a == label else c.a for c in found if label in (c.a, c.b)]
-                self.assertGreaterEqual(len(mine), 3)
-                unit = [(at[m] - here) / np.linalg.norm(at[m] - here) for m in mine]
-                self.assertGreater(np.linalg.eigvalsh(np.transpose(unit) @ unit)[0], 0.2)
+            number = {label: k for k, label in enumerate(at)}
+            lines = np.zeros((len(found), 2 * len(at)))
+            for k, c in enumerate(found):
+                unit = (at[c.a] - at[c.b]) / np.linalg.norm(at[c.a] - at[c.b])
+                lines[k, 2 * number[c.a] :][:2] = unit
+                lines[k, 2 * number[c.b] :][:2] = -unit
+            # All of it is rigid, and well so: only the whole may shift and turn.
+            strength = np.linalg.svd(lines)[1]
+            self.assertGreater(sorted(strength)[-(2 * len(at) - 3)], 0.05)
+            for label in at:
+                self.assertGreaterEqual(sum(label in (c.a, c.b) for c in found), 3)
 
     def test_over_the_edges_the_drilled_diameters_count(self):
         (table,) = [t for t in drawn(of())["mate.proving"].tables if t.key == "check_distances"]

@@ -12,7 +12,7 @@ from pindo.core.assessment import assess
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.mate.starter import along_way, plate_to_cut, window
-from pindo.core.stations.mate.trim import narrowest, trim, trimmed
+from pindo.core.stations.mate.trim_cut import narrowest, trim, trimmed
 from pindo.formats.dxf import plate_dxf
 from tests.support import build, drawn, ring_face, said
 

@@ -750,7 +750,10 @@ class Files(ApiCase):
             ("plate.svg", b"<?xml"),
             ("plate.pdf", b"%PDF"),
             ("plate.pdf?paper=Letter", b"%PDF"),
-            ("plate.csv", b"hole,"),
+            ("plate.csv", b"order,hole,"),
+            ("plate.pdf?paper=A3", b"%PDF"),
+            ("plate.pdf?of=wood", b"%PDF"),
+            ("plate.stl", b"Pindo"),
         ):
             answer = self.client.get(f"{self.url}/{path}")
             self.assertEqual((answer.status_code, answer.content[: len(start)]), (200, start), path)
@@ -767,6 +770,43 @@ class Files(ApiCase):
         blank = self.client.post("/api/builds", json={"name": "blank"}).json()["id"]
         self.problem(self.client.get(f"/api/builds/{blank}/plate.pdf"), 409, "three holes")
         self.problem(self.client.get(f"{self.url}/plate.exe"), 422, "'dxf', 'svg'")
+        self.problem(self.client.get(f"/api/builds/{blank}/plate.stl"), 409, "has a thickness")
+        self.problem(self.client.get(f"{self.url}/trim.dxf"), 409, "outline of the part")
+        self.problem(self.client.get(f"{self.url}/other-plates.pdf"), 409, "two holes")
+
+    def test_files_of_a_trim_and_of_other_plates(self):
+        winch = {"name": "winch", "demo": "timber-winch"}
+        url = f"/api/builds/{self.client.post('/api/builds', json=winch).json()['id']}"
+        for path, start in (
+            ("trim.dxf", b"  0\n"),
+            ("trim.svg", b"<?xml"),
+            ("trim.pdf?paper=A3", b"%PDF"),
+            ("other-plates.dxf", b"  0\n"),
+            ("other-plates.csv", b"order,hole,"),
+        ):
+            answer = self.client.get(f"{url}/{path}")
+            self.assertEqual((answer.status_code, answer.content[: len(start)]), (200, start), path)
+
+    def test_a_pattern_is_read_out_of_a_file_and_nothing_is_kept(self):
+        svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" viewBox="0 0 9 9">%s</svg>'
+        circles = svg % b'<circle cx="3" cy="4" r="2"/><circle cx="7" cy="1" r="1"/>'
+
+        def ask(content, query=""):
+            head = {"Content-Type": "application/octet-stream"}
+            return self.client.post(f"/api/pattern{query}", content=content, headers=head)
+
+        found = ask(circles).json()
+        self.assertEqual(found["unit"], "mm")
+        self.assertEqual([c["circle"]["y"] for c in found["circles"]], [-4, -1])
+        self.assertEqual(ask(circles, "?unit=in").json()["circles"][0]["circle"]["d"], 101.6)
+        self.problem(ask(svg % b""), 422, "holds no circle")
+        self.problem(ask(b"no drawing at all"), 422, "no DXF that can be read")
+        self.problem(ask(b""), 422, "holds no circle")
+        self.problem(ask(picture("PNG"), "?corners=1&corners=2"), 422, "four corners")
+        self.problem(ask(picture("PNG")), 422, "No round hole")
+        self.problem(ask(b"\x89PNG\r\n but no picture"), 422, "no JPEG")
+        self.problem(ask(circles, "?unit=furlong"), 422, "'mm'")
+        self.problem(ask(b"0" * (25 * 1024 * 1024)), 413, "At most 24 MB")
 
 
 class Vehicle(ApiCase):

@@ -89,6 +89,9 @@ export default function BuildsPage() {
         <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Garden railway trolley, single cylinder', demo: 'garden-trolley' }), 'line')}>
           Demo: a copy of the trolley
         </Button>
+        <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Timber winch, flat-four petrol', demo: 'timber-winch' }), 'mate')}>
+          Demo: a copy of the winch
+        </Button>
         <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'First build, guided', options: { coupling: 'clutch and bellhousing' }, demo: '' }), 'stack').then(() => openPanel('guide'))}>
           Guided first build, ten minutes
         </Button>

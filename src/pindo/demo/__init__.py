@@ -14,6 +14,11 @@ def _shipped(name: str) -> Build:
 
 pump_tender = partial(_shipped, "pump_tender")
 garden_trolley = partial(_shipped, "garden_trolley")
-DEMOS = {"pump-tender": pump_tender, "garden-trolley": garden_trolley}
+timber_winch = partial(_shipped, "timber_winch")
+DEMOS = {
+    "pump-tender": pump_tender,
+    "garden-trolley": garden_trolley,
+    "timber-winch": timber_winch,
+}
 
-__all__ = ["DEMOS", "garden_trolley", "pump_tender"]
+__all__ = ["DEMOS", "garden_trolley", "pump_tender", "timber_winch"]

@@ -23,7 +23,7 @@ from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.mate import other_plates_drawn
 from pindo.core.stations.mate.outline import Plate, wooden
 from pindo.core.stations.mate.starter import plate_to_cut
-from pindo.core.stations.mate.trim import trimmed
+from pindo.core.stations.mate.trim_cut import trimmed
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report

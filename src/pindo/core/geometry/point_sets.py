@@ -127,7 +127,8 @@ def _not_mirrored(
             if len(known) > LEAST:
                 own, there = np.array([p.at for p in known]), y[[p.point for p in known]]
                 turn, shift = similarity(own, there)
-                off = (own - _turned(there, turn) - shift) / np.array([p.pm for p in known])
+                doubt = np.maximum([p.pm for p in known], 1e-6)
+                off = (own - _turned(there, turn) - shift) / doubt
                 total += float(np.sum(np.minimum(off * off, 1e4)))
         return total
 

@@ -176,8 +176,6 @@ def _deg(x: float) -> str:
 
 
 def _ends(s: Stretch) -> str:
-    if not s.before:
-        return "nothing ends it"
     return f"ended by {s.before}, and by {s.after}"
 
 
@@ -237,7 +235,9 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         KEY,
         title,
         Verdict.GOES,
-        f"{_deg(q.value)} lies in {_span(here)}, {_ends(here)}; best {_deg(here.best)}",
+        f"{_deg(q.value)} goes, as every angle does; best {_deg(here.best)}"
+        if not here.before
+        else f"{_deg(q.value)} lies in {_span(here)}, {_ends(here)}; best {_deg(here.best)}",
         why=why,
         inputs=("clocking_deg",),
     )

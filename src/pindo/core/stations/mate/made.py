@@ -41,20 +41,20 @@ class CheckDistance:
 
 
 def check_distances(rows: Sequence[DrillRow]) -> list[CheckDistance]:
-    """Distances between holes so that every one is held by three at least, from directions that
-    tell both its coordinates; the longest holds no more than a short one, so near ones come first.
+    """Distances between holes so that every one is held by three to holes that are held before it,
+    from directions that tell both its coordinates. The two that are drilled first begin; the next
+    is always the one that stands best to those that are held.
     """
     at = np.array([(r.u, r.v) for r in rows]).reshape(-1, 2)
-    chosen: set[tuple[int, int]] = set()
-    count = [0] * len(rows)
-    for i in sorted(range(len(rows)), key=lambda i: rows[i].angle_deg):
-        while count[i] < min(HELD_BY, len(rows) - 1):
-            mine = [b if a == i else a for a, b in chosen if i in (a, b)]
-            others = [j for j in range(len(rows)) if j != i and j not in mine]
-            j = max(others, key=lambda j: _worth(at, i, [*mine, j], count[j]))
-            chosen.add((min(i, j), max(i, j)))
-            count[i] += 1
-            count[j] += 1
+    order = sorted(range(len(rows)), key=lambda i: rows[i].order)
+    held, left = order[:2], order[2:]
+    chosen = {(min(held), max(held))} if len(held) == 2 else set()
+    while left:
+        partners = {i: _best_partners(at, i, held) for i in left}
+        i = max(left, key=lambda i: (_worth(at, i, partners[i]), -rows[i].order))
+        chosen |= {(min(i, j), max(i, j)) for j in partners[i]}
+        held.append(i)
+        left.remove(i)
     found = []
     for i, j in sorted(chosen):
         far = float(np.hypot(*(at[i] - at[j])))
@@ -71,15 +71,24 @@ def check_distances(rows: Sequence[DrillRow]) -> list[CheckDistance]:
     return found
 
 
-def _worth(at: np.ndarray, i: int, partners: list[int], taken: int) -> tuple[float, float, float]:
+def _best_partners(at: np.ndarray, i: int, held: list[int]) -> list[int]:
+    """The holes that hold another best, three of them where there are."""
+    mine: list[int] = []
+    while len(mine) < min(HELD_BY, len(held)):
+        others = [j for j in held if j not in mine]
+        mine.append(max(others, key=lambda j: _worth(at, i, [*mine, j])))
+    return mine
+
+
+def _worth(at: np.ndarray, i: int, partners: list[int]) -> tuple[float, float]:
     """How well distances to some others hold a hole: by the weaker of its two directions, then by
-    holes that lack distances themselves, then by nearness.
+    nearness.
     """
     between = at[partners] - at[i]
     length = np.maximum(np.hypot(between[:, 0], between[:, 1]), 1e-9)
     unit = between / length[:, None]
     weak = float(np.linalg.eigvalsh(unit.T @ unit)[0])
-    return round(weak, 1), -float(taken >= HELD_BY), -float(length[-1])
+    return round(weak, 1), -float(length[-1])
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -332,6 +332,10 @@ def wooden(plate: Plate) -> Plate:
 
 def plate_of(inputs: Inputs) -> Plate:
     """Everything that the drawing, the template and the board need of the plate."""
+    return inputs.once("plate", lambda: _plate_of(inputs))
+
+
+def _plate_of(inputs: Inputs) -> Plate:
     holes = placed_holes(inputs)
     shape = outline(inputs, holes, all_lands(inputs))
     return Plate(

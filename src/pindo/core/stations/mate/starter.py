@@ -27,7 +27,7 @@ from pindo.core.stations.mate.common import (
 )
 from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.outline import Plate, plate_of
-from pindo.core.stations.mate.trim import FINE, Traced, of_role
+from pindo.core.stations.mate.trim_cut import FINE, Traced, of_role
 
 check = partial(Check, station=Station.MATE, question="mate.starter", accepts=FACE_STATES)
 KEY = "mate.starter"
