@@ -4416,6 +4416,12 @@ export interface components {
             role: "part to trim" | "stays clear" | "bolt boss" | "locating hole" | "starter body";
             /** diameter, where it is round */
             across: string | null;
+            /** gap wanted round it */
+            gap: string | null;
+            /** comes in from, right */
+            way_x: string | null;
+            /** comes in from, up */
+            way_y: string | null;
             /** Points */
             points: components["schemas"]["OutlinePoint"][];
         };

@@ -35,12 +35,12 @@ def outline(n, role, points, across=None, pm="0", **more):
 COVER = outline(1, "part to trim", ((0, 0), (200, 0), (200, 100), (0, 100)))
 
 
-def housing(r=40.0, pm="0", y=100.0):
-    return outline(2, "stays clear", ((100, y),), f"{2 * r}", pm)
+def housing(r=40.0, pm="0", y=100.0, gap="5"):
+    return outline(2, "stays clear", ((100, y),), f"{2 * r}", pm, gap=gap)
 
 
-def of(*outlines, gap="5", options=None, **more):
-    dims = said(**({"trim_gap_mm": gap} if gap else {}) | more.pop("dims", {}))
+def of(*outlines, options=None, **more):
+    dims = said(**more.pop("dims", {}))
     return build(dims, outlines=list(outlines), options=CLUTCHED | (options or {}), **more)
 
 
@@ -69,12 +69,12 @@ class CutLine(unittest.TestCase):
         self.assertIn("± 2.2", ids(of(COVER, housing(89, "2")))["mate.trim.rim"].sentence.mm)
 
     def test_a_part_in_pieces_one_that_is_gone_and_one_that_stands_clear(self):
-        through = outline(2, "stays clear", ((90, -50), (110, -50), (110, 150), (90, 150)))
+        through = outline(2, "stays clear", ((90, -50), (110, -50), (110, 150), (90, 150)), gap="5")
         told = ids(of(COVER, through))["mate.trim.rim"]
         self.assertEqual(
             (told.verdict, told.sentence.mm), (Verdict.FOULS, "The cut takes the part in pieces")
         )
-        over = outline(2, "stays clear", ((-9, -9), (300, -9), (300, 300), (-9, 300)))
+        over = outline(2, "stays clear", ((-9, -9), (300, -9), (300, 300), (-9, 300)), gap="5")
         self.assertIn("Nothing is left", ids(of(COVER, over))["mate.trim.rim"].sentence.mm)
         away = housing(10, y=300)
         self.assertIn("stands clear as it is", ids(of(COVER, away))["mate.trim.rim"].sentence.mm)
@@ -100,9 +100,11 @@ class CutLine(unittest.TestCase):
 
     def test_what_is_wanting_is_told(self):
         self.assertEqual(ids(of()), {})
-        told = ids(of(COVER, gap=None))["mate.trim.wanting"]
-        self.assertIn("“stays clear” and the gap", told.sentence.mm)
-        self.assertEqual(told.missing[0].address, "trim_gap_mm")
+        told = ids(of(COVER))["mate.trim.wanting"]
+        self.assertIn("an outline that is “stays clear”", told.sentence.mm)
+        told = ids(of(COVER, housing(gap=None)))["mate.trim.wanting"]
+        self.assertIn("the gap round O2", told.sentence.mm)
+        self.assertEqual(told.row, "outlines.2")
         crossed = outline(1, "part to trim", ((0, 0), (9, 9), (9, 0), (0, 9)))
         half = outline(4, "part to trim", ((0, 0), (9, 9)))
         told = ids(of(crossed, housing(), half))
@@ -146,7 +148,6 @@ DIMS = {
 def starter(options=None, body=BODY, **dims):
     return of(
         body,
-        gap=None,
         dims=DIMS | dims,
         options=options,
         engine_face=ring_face(),
@@ -158,7 +159,7 @@ class StarterWindow(unittest.TestCase):
         straight, _ = window(resolve(starter()))
         # 60 x 60 with 3 mm all round, its corners round.
         self.assertAlmostEqual(straight.area, 66 * 66 - (4 - math.pi) * 9, delta=0.05)
-        aslant, _ = window(resolve(starter(starter_way_u_mm="0", starter_way_v_mm="40")))
+        aslant, _ = window(resolve(starter(body=BODY | {"way_y": "40"})))
         self.assertAlmostEqual(aslant.area, 66 * 106 - (4 - math.pi) * 9, delta=0.05)
         np.testing.assert_allclose(aslant.bounds, (-153, -33, -87, 73), atol=1e-6)
 
@@ -181,10 +182,11 @@ class StarterWindow(unittest.TestCase):
 
     def test_bolts_come_out_again(self):
         for room, verdict in (("90", Verdict.GOES), ("60", Verdict.FOULS)):
-            made = starter(starter_bolt_mm="45", starter_bolt_room_mm=room)
+            sides = {"starter_bolts_from": "the engine's side"}
+            made = starter(sides, starter_bolt_mm="45", starter_bolt_room_mm=room)
             told = ids(made, "mate.starter")["mate.starter_bolt"]
             self.assertEqual((told.verdict, told.low), (verdict, 70))
-        half = ids(starter(starter_bolt_mm="45"), "mate.starter")["mate.starter_bolt"]
+        half = ids(starter(sides, starter_bolt_mm="45"), "mate.starter")["mate.starter_bolt"]
         self.assertEqual(half.verdict, Verdict.UNMEASURED)
 
     def test_a_trial_without_the_flywheel_proves_no_mesh_and_its_face_is_asked_for(self):

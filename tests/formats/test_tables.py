@@ -154,7 +154,7 @@ class Rows(unittest.TestCase):
         if name in FITTED_FACES and face["unit"] == "in":
             face["unit"] = "mm"
             for row in (*face["holes"], *face["lands"]):
-                for field in ("u", "v", "d", "land"):
+                for field in ("u", "v", "d", "land", "free"):
                     if row.get(field) and row[field][-1:].isdigit() and row[field][0] != "M":
                         row[field] = f"{row[field]} in"
         return Build.model_validate(document)

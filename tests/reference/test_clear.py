@@ -257,9 +257,9 @@ class ThePairs(unittest.TestCase):
         that input.
         """
         inputs = resolve(demo())
-        turn = pose_of(inputs)[:3, :3]
+        matrix = pose_of(inputs)
         for state in pair_states(inputs)[:8]:
-            line = straight_of(inputs, state, turn)
+            line = straight_of(inputs, state, matrix)
             for address, value, slope in line.at:
                 if address.startswith("solids.") and address.endswith((".a", ".b", ".c")):
                     continue  # sizes are bounded: a far face does not move a near one

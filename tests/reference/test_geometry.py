@@ -133,7 +133,7 @@ class PlateAgainstShapely(unittest.TestCase):
             .intersection(shapely.box(25, 0, 35, 18))
         )
         self.assertAlmostEqual(
-            formulas.recess_floor(18.0, 11.6), left.bounds[3] - left.bounds[1], places=9
+            formulas.recess_floor(18.0, 0.0, 11.6), left.bounds[3] - left.bounds[1], places=9
         )
 
     def test_the_demo_at_its_way_out(self):

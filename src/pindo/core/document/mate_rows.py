@@ -84,6 +84,9 @@ class Outline(MeasuredRow):
         Column("is"),
     ] = "part to trim"
     across: Typed | None = figure("diameter, where it is round", "length", False)
+    gap: Typed | None = figure("gap wanted round it", "length", False)
+    way_x: Typed | None = figure("comes in from, right", "length", False)
+    way_y: Typed | None = figure("comes in from, up", "length", False)
     points: Annotated[list[OutlinePoint], Parts(one="Point", title="Points, in turn round it")] = (
         Field(default_factory=list, max_length=400)
     )

@@ -56,8 +56,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
             fouls="Starter is {over} too large for its pocket all round",
             why=WHY,
         )
-    if any(inputs.value(k) is not None for k in ("starter_bolt_mm", "starter_bolt_room_mm")):
-        side = inputs.options.get("starter_bolts_from") or "a side that nobody has said"
+    if side := inputs.options.get("starter_bolts_from"):
         yield check(
             id="mate.starter_bolt",
             title="Starter bolts come out again",
@@ -76,11 +75,14 @@ def window(inputs: Inputs) -> tuple[Polygon | MultiPolygon, float] | None:
     bodies = [t for t in of_role(inputs, "starter body") if t.region is not None]
     if not bodies:
         return None
-    way = [inputs.quantities[f"starter_way_{x}_mm"] for x in ("u", "v")]
-    along = [q.value or 0.0 for q in way]
-    swept = along_way(shapely.union_all([t.region for t in bodies]), (along[0], along[1]))
-    grown = swept.buffer(inputs.rules["starter_window_gap_mm"], quad_segs=FINE)
-    return grown, max(*(t.pm for t in bodies), *(q.pm for q in way))
+    passed, doubts = [], []
+    for t in bodies:
+        told = (inputs.quantities.get(f"outlines.{t.row.n}.way_{x}") for x in ("x", "y"))
+        way = [(q.value or 0.0, q.pm) if q is not None else (0.0, 0.0) for q in told]
+        passed.append(along_way(t.region, (way[0][0], way[1][0])) if t.region else None)
+        doubts += [t.pm, way[0][1], way[1][1]]
+    room = inputs.rules["starter_window_gap_mm"]
+    return shapely.union_all(passed).buffer(room, quad_segs=FINE), max(doubts)
 
 
 def along_way(body: Polygon | MultiPolygon, way: tuple[float, float]) -> Polygon | MultiPolygon:
@@ -259,8 +261,6 @@ QUESTION = Question(
         "B": "pocket_v_mm",
         "C": "pocket_mm",
         "D": "starter_body_mm",
-        "E": "starter_way_u_mm",
-        "F": "starter_way_v_mm",
         "G": "starter_bolt_mm",
         "H": "starter_bolt_room_mm",
     },

@@ -11,9 +11,9 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
-from pindo.core.judging.verdict import Finding, Missing, Verdict, decide
+from pindo.core.judging.verdict import Finding, Verdict, decide
 from pindo.core.stations.mate.common import clutched
-from pindo.core.stations.mate.trim_cut import CRUMB, Trim, of_role, rings, traced, trim
+from pindo.core.stations.mate.trim_cut import CRUMB, Trim, gap_of, of_role, rings, traced, trim
 
 KEY = "mate.trim"
 WHY = "Cut once: a rim that is too thin cracks, and metal does not come back."
@@ -47,21 +47,11 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 
 def _wanting(inputs: Inputs) -> Iterator[Finding]:
     roles = {o.role for o in inputs.build.outlines}
-    gap = inputs.quantities["trim_gap_mm"]
     gone = [r for r in ("part to trim", "stays clear") if r not in roles]
-    missing: tuple[Missing, ...] = ()
-    if gap.value is None:
-        missing = (
-            Missing(
-                address="trim_gap_mm",
-                name=gap.name,
-                letter="A",
-                status=gap.status.value,
-                detail=gap.detail,
-            ),
-        )
-    if gone or missing:
-        what = [f"an outline that is “{r}”" for r in gone] + ["the gap"] * bool(missing)
+    bare = [t for t in of_role(inputs, "stays clear") if gap_of(inputs, t) is None]
+    if gone or bare:
+        what = [f"an outline that is “{r}”" for r in gone]
+        what += [f"the gap round {t.name}" for t in bare]
         yield notice(
             f"{KEY}.wanting",
             KEY,
@@ -69,7 +59,7 @@ def _wanting(inputs: Inputs) -> Iterator[Finding]:
             Verdict.UNMEASURED,
             f"No line is drawn yet: it wants {' and '.join(what)}",
             why=WHY,
-            missing=missing,
+            row=f"outlines.{bare[0].row.n}" if bare else "",
         )
 
 
@@ -183,15 +173,17 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         Column(key="wide", label="width", kind="length", places=1),
         Column(key="tall", label="height", kind="length", places=1),
         Column(key="pm", label="±", kind="length", places=2),
+        Column(key="gap", label="gap", kind="length", places=1),
     )
     rows = []
     for row in inputs.build.outlines:
         t = traced(inputs, row)
+        gap = gap_of(inputs, t)
         box = None if t.region is None else t.region.bounds
         size = (None, None) if box is None else (box[2] - box[0], box[3] - box[1])
         rows.append(
             TableRow(
-                cells=(t.name, row.role, *size, t.pm or None),
+                cells=(t.name, row.role, *size, t.pm or None, None if gap is None else gap.value),
                 address=f"outlines.{row.n}",
                 mark="" if box else "unmeasured",
             )
@@ -205,7 +197,6 @@ QUESTION = Question(
     station=Station.MATE,
     name="Trim",
     asks="Where is a cover or shield cut, and what metal is left?",
-    dimensions={"A": "trim_gap_mm"},
     lists=("outlines",),
     when=clutched,
     notices=notices,

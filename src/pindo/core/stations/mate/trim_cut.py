@@ -14,6 +14,7 @@ from shapely import MultiPolygon, Point, Polygon
 
 from pindo.core.document.mate_rows import Outline
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.quantities import Resolved
 from pindo.core.stations.mate.outline import DrillRow, Plate
 
 FINE = 64
@@ -118,22 +119,35 @@ def narrowest(region: Polygon | MultiPolygon) -> float | None:
 
 
 def trim(inputs: Inputs) -> Trim | None:
-    """The cut; None until a part, something that stays clear and the gap are known."""
+    """The cut; None until a part, something that stays clear and its gap are known."""
     return inputs.once("trim", lambda: _trim(inputs))
+
+
+def gap_of(inputs: Inputs, t: Traced) -> Resolved | None:
+    """The gap wanted round what stays clear; None until it is said. [mm]"""
+    q: Resolved | None = inputs.quantities.get(f"outlines.{t.row.n}.gap")
+    return None if q is None or q.value is None or q.value < 0.0 else q
 
 
 def _trim(inputs: Inputs) -> Trim | None:
     parts, keeps = of_role(inputs, "part to trim"), of_role(inputs, "stays clear")
-    gap = inputs.quantities["trim_gap_mm"]
+    gaps = [gap_of(inputs, t) for t in keeps]
     known = [t.region for t in (*parts, *keeps)]
-    if gap.value is None or not parts or not keeps or any(r is None for r in known):
+    if not parts or not keeps or any(x is None for x in (*known, *gaps)):
         return None
     part = shapely.union_all([t.region for t in parts])
+    stock = inputs.rules["finish_stock_mm"]
+
+    def grown(less: float) -> Polygon | MultiPolygon:
+        wide = [(t.region, g.value or 0.0) for t, g in zip(keeps, gaps, strict=True) if g]
+        return shapely.union_all(
+            [region.buffer(max(gap - less, 0.0), quad_segs=FINE) for region, gap in wide if region]
+        )
+
+    left, rough = part.difference(grown(0.0)), part.difference(grown(stock))
+    # The gap is chosen: only both lines have a doubt.
+    pm = math.hypot(max(t.pm for t in parts), max(t.pm for t in keeps))
     keep = shapely.union_all([t.region for t in keeps])
-    left = part.difference(keep.buffer(gap.value, quad_segs=FINE))
-    stock = min(inputs.rules["finish_stock_mm"], gap.value)
-    rough = part.difference(keep.buffer(gap.value - stock, quad_segs=FINE))
-    pm = math.hypot(max(t.pm for t in parts), max(t.pm for t in keeps), gap.pm)
     return Trim(part=part, keep=keep, left=left, rough=rough, neck=narrowest(left), pm=pm)
 
 
