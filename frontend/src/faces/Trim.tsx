@@ -1,5 +1,6 @@
 import { lazy, Suspense, useState } from 'react'
 import { RowsEditor } from '../rows/RowsEditor'
+import './faces.css'
 
 const OutlinePanel = lazy(() => import('./OutlinePanel'))
 
@@ -8,7 +9,7 @@ export default function Trim() {
   const [bringing, bring] = useState(false)
   return (
     <>
-      <div className="actions">
+      <div className="patternstart">
         <button type="button" className="plainbutton" onClick={() => bring(true)}>
           Outlines out of a drawing or picture
         </button>

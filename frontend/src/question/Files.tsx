@@ -1,6 +1,10 @@
 import { useState, type MouseEvent } from 'react'
 import type { QuestionRow } from '../api/types'
 import { useBuild } from '../shell/buildContext'
+import './question.css'
+
+/** Files that stand in the line under a picture; the rest opens from there. */
+const MOST = 4
 
 /** Why a file was refused; empty where it is there. */
 async function refusal(href: string): Promise<string> {
@@ -27,13 +31,22 @@ export function Files({ question }: { question: QuestionRow }) {
     setWrong(told)
     if (told === '') link.click()
   }
+  const link = ([file, words]: readonly [string, string]) => (
+    <a key={file} href={`/api/builds/${state.id}/${file}${file.includes('?') ? '&' : '?'}units=${system}`} download onClick={(e) => void take(e)}>
+      {words}
+    </a>
+  )
+  const files = question.files as (readonly [string, string])[]
+  const shown = files.length > MOST + 1 ? MOST : files.length
   return (
     <>
-      {question.files.map(([file, words]) => (
-        <a key={file} href={`/api/builds/${state.id}/${file}${file.includes('?') ? '&' : '?'}units=${system}`} download onClick={(e) => void take(e)}>
-          {words}
-        </a>
-      ))}
+      {files.slice(0, shown).map(link)}
+      {files.length > shown && (
+        <details className="morefiles">
+          <summary>more files</summary>
+          <div>{files.slice(shown).map(link)}</div>
+        </details>
+      )}
       {wrong && (
         <span role="alert" className="fouls">
           {wrong}

@@ -138,7 +138,11 @@ def drawing(inputs: Inputs) -> Drawing:
     ]
     found = trim(inputs)
     if found is not None:
-        shapes += [Shape(part="cut line", points=r, style="accent") for r in rings(found.left)]
+        # A line and no body: it is closed by its first point.
+        shapes += [
+            Shape(part="cut line", points=(*r, r[0]), style="cutline", closed=False)
+            for r in rings(found.left)
+        ]
         shapes += [Shape(part="first cut", points=r, style="hidden") for r in rings(found.rough)]
     rounds = tuple(
         Round(
