@@ -14,8 +14,9 @@ from scipy.optimize import least_squares
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-import pindo.core.assessment  # noqa: E402, F401  enrols the questions
 from bench.run import line, timed  # noqa: E402
+
+import pindo.core.assessment  # noqa: E402, F401  enrols the questions
 from pindo.core.document.build import Build  # noqa: E402
 from pindo.core.geometry.network.adjust import adjust  # noqa: E402
 from pindo.core.geometry.network.readings import Distance, Fixed, Lines, Offset, Side  # noqa: E402

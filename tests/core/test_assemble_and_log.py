@@ -9,17 +9,17 @@ import networkx
 from pindo.core.assessment import assess
 from pindo.core.document.lists import LISTS
 from pindo.core.document.typed import Lapse
+from pindo.core.geometry.screw_lengths import odd_ones, screws
 from pindo.core.inputs.resolve import resolve
 from pindo.core.inputs.threads import stress_area
 from pindo.core.judging.gates import blocks
 from pindo.core.judging.verdict import Verdict
 from pindo.core.ripple import ripple
-from pindo.core.stations.assemble.screws import screws
 from pindo.core.stations.assemble.steps import cycle
 from pindo.core.stations.assemble.templates import TEMPLATES, template_steps
 from pindo.core.stations.assemble.torque import NoStages, centre_out, stages, star_order
 from pindo.core.stations.log.money import refused_credits, totals
-from pindo.demo import pump_tender
+from pindo.demo import pump_tender, timber_winch
 from tests.support import build, demo, drawn, finding, open_items, ring_face, said, states
 
 
@@ -518,6 +518,15 @@ class Tightening(unittest.TestCase):
         untold = of(depth=None)
         self.assertEqual((untold.stock, untold.note), (None, "not told: depth of thread"))
         self.assertIn("block's material", of(material="").note)
+        # The odd one is named, and stands in the picture of the heads.
+        tender = resolve(demo())
+        self.assertEqual(odd_ones(screws(tender)), {"E8": 25.0})
+        (picture,) = drawn(demo())["mate.screws"].drawings
+        self.assertIn("E8: 25 mm, the odd one", [n.text for n in picture.notes])
+        (rows,) = drawn(demo())["assemble.screws"].tables
+        self.assertIn("the odd one", next(r for r in rows.rows if r.cells[0] == "E8").cells[-1])
+        # Half of one length and half of another are two patterns, and none of them odd.
+        self.assertEqual(odd_ones(screws(resolve(timber_winch()))), {})
         # Without a plate the grip is the gearbox's flange, and the thread is the engine's.
         bare = of("0", engine=False)
         self.assertEqual((bare.hole[0], bare.grip, bare.least, bare.most), ("G", 17.0, 32.0, 37.5))

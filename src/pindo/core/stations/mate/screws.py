@@ -8,6 +8,8 @@ import numpy as np
 
 from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board
+from pindo.core.drawing.shapes import Note
+from pindo.core.geometry.screw_lengths import odd_ones, screws
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import Head, clearance_hole, head
 from pindo.core.inputs.inputs import Inputs
@@ -354,6 +356,14 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     """The face with its heads, and every screw with what is proposed for it."""
     made, holes = face_board("mate.screws")(inputs, seen), placed_holes(inputs)
     table = by_hole.table(inputs, holes)
+    odd = odd_ones(screws(inputs))
+    told = tuple(
+        Note(text=f"{h.label}: {odd[h.label]:g} mm, the odd one", x=h.u + h.d, y=h.v - h.d)
+        for h in holes
+        if h.label in odd
+    )
+    drawings = tuple(replace(d, notes=(*d.notes, *told)) for d in made.drawings)
+    made = replace(made, drawings=drawings)
     return replace(made, tables=(table,) if table.rows else ())
 
 
