@@ -236,3 +236,42 @@ class ThroughTheWholeRoad(unittest.TestCase):
         table = next(t for t in whole.tables if t.key == "readings_engine")
         self.assertEqual(len(table.rows), 19)
         self.assertAlmostEqual(sum(r.cells[3] for r in table.rows), 700.0, delta=0.01)
+
+
+class BadInput(unittest.TestCase):
+    def test_two_halves_that_nothing_joins(self):
+        halves = [p for p in PAIRS if (p[0] <= 3) == (p[1] <= 3)]
+        made = of_face(readings(halves, axis=(1, 2, 3)))
+        told = finding(made, "mate.read.engine.loose").sentence.mm
+        self.assertIn("E4, E5, E6", told)
+        found = places(made)
+        np.testing.assert_allclose(found[2], TRUE[2], atol=0.05)
+        self.assertEqual({found[n] for n in (4, 5, 6)}, {(None, None)})
+
+    def test_a_length_of_nought_a_bore_of_nought_and_what_is_no_number(self):
+        for typed in ("0", "nan", "inf", "1e999", "-5", "a lot", "12..5"):
+            with self.subTest(typed):
+                rows = readings(read={(1, 2): typed})
+                told = finding(of_face(rows), "mate.read.engine.unread")
+                self.assertEqual(told.verdict, Verdict.UNMEASURED)
+                # The others still place every hole.
+                np.testing.assert_allclose(places(of_face(rows))[1], TRUE[1], atol=0.05)
+        rows = readings(over="outside edges")
+        flat = of_face(rows, SAID | {"h4": {"bore": "0"}})
+        self.assertIn("mate.read.engine.unread", read_findings(flat))
+        self.assertEqual(places(flat)[4], (None, None))
+
+    def test_two_holes_at_one_place_are_no_crash_and_run_into_each_other(self):
+        made = of_face()
+        document = made.model_dump(mode="json")
+        face = document["engine_face"]
+        face["holes"].append(face["holes"][0] | {"n": 7})
+        far_7 = [far(1, n) for n in (2, 3, 4)]
+        face["readings"] += [
+            {"n": 80 + i, "a": 7, "b": b, "value": f"{d:.2f}", "evidence": CALLIPER}
+            for i, (b, d) in enumerate(zip((2, 3, 4), far_7, strict=True))
+        ]
+        face["readings"].append({"n": 90, "a": 1, "b": 7, "value": "0.01", "evidence": CALLIPER})
+        same = made.model_validate(document)
+        told = {f.id: f.verdict for f in assess(same).findings}
+        self.assertEqual(told["mate.overlap.E1-E7"], Verdict.FOULS)
