@@ -4413,7 +4413,7 @@ export interface components {
              * @default part to trim
              * @enum {string}
              */
-            role: "part to trim" | "stays clear" | "bolt boss" | "locating hole" | "starter body";
+            role: "part to trim" | "stays clear" | "bolt boss" | "locating hole" | "starter body" | "notch in the plate";
             /** diameter, where it is round */
             across: string | null;
             /** gap wanted round it */

@@ -49,6 +49,22 @@ class Sockets(unittest.TestCase):
             # A cap head is turned from within: nothing stands in its way.
             self.assertNotIn("mate.socket.E2-E1", ids(of(engine)))
 
+    def test_the_pair_that_fouls_is_found_among_many_that_do_not(self):
+        screw = {"fastening": "hex head"}
+        turns = [math.radians(30 * k) for k in range(12)]
+        ring = [
+            hole(n, f"{150 * math.sin(t):.3f}", f"{150 * math.cos(t):.3f}", "M10", **screw)
+            for n, t in enumerate(turns, 1)
+        ]
+        # Beside the ninth, up and to the left of it: 20 mm, where 21.5 are wanted.
+        t = turns[8]
+        u, v = 150 * math.sin(t) - 12, 150 * math.cos(t) + 16
+        found = ids(of([*ring, hole(20, f"{u:.3f}", f"{v:.3f}", "M10", **screw)]))
+        need = (socket("hex head", 10, 3) + head("hex head", 10).circle) / 2
+        self.assertEqual(found["mate.socket.E9-E20"].verdict, Verdict.FOULS)
+        self.assertAlmostEqual(found["mate.socket.E9-E20"].value, 20 - need, places=2)
+        self.assertNotIn("mate.socket.E1-E2", found)
+
 
 class BehindTheFlange(unittest.TestCase):
     def told(self, backing, **more):
@@ -122,6 +138,17 @@ class Proposed(unittest.TestCase):
         aluminium = ((), (land,), {"plate_material": "aluminium"})
         self.assertEqual(self.rows(*aluminium, plate_mm="14")["G1"][2], "nut")
         self.assertEqual(self.rows(*aluminium, plate_mm="15")["G1"][2], "tapped")
+
+    def test_a_land_lies_over_it_from_any_side(self):
+        for off, best in (
+            (8.5, "cap head"),
+            (-8.5, "cap head"),
+            (30, "hex head"),
+            (-30, "hex head"),
+        ):
+            land = hole(1, f"{100 + off}", f"{-100 - off}", "M10", land="30")
+            rows = self.rows((hole(1, "100", "-100", "M10"),), (land,))
+            self.assertEqual(rows["E1"][2], best, off)
 
     def test_a_land_that_nobody_measured_may_lie_over_it(self):
         rows = self.rows((hole(2, "150", "0", "M10"),), (hole(1, "150", "22", "M10"),))

@@ -5,7 +5,7 @@ import unittest
 
 from pindo.core.assessment import assess
 from pindo.core.judging.verdict import Verdict
-from tests.support import build, drawn, said
+from tests.support import build, drawn, said, statement
 
 CLUTCHED = {"coupling": "clutch and bellhousing"}
 EXACT = {"source": "drawing", "pm": "0"}
@@ -70,6 +70,16 @@ class Swing(unittest.TestCase):
         self.assertEqual(told["mate.locators.joint.1"].verdict, Verdict.TIGHT)
         undialled = ids(of(*rows))["mate.locators.swing"]
         self.assertEqual(undialled.verdict, Verdict.UNMEASURED)
+
+    def test_the_dial_s_own_doubt_counts_in_full(self):
+        rows = [joint(1, "dowels", "12.00", "12.00", dialled=True)]
+        for pm, verdict in (("0.04", Verdict.GOES), ("0.06", Verdict.TIGHT)):
+            made = of(*rows)
+            document = made.model_dump(mode="json")
+            dial = statement("0.20", "measured", "dial indicator", pm=pm)
+            document["dims"]["bore_tir_mm"] = {"statements": [dial]}
+            told = ids(made.model_validate(document))["mate.locators.swing"]
+            self.assertEqual(told.verdict, verdict, pm)
 
 
 class NothingCentres(unittest.TestCase):

@@ -11,7 +11,8 @@ import shapely
 from pindo.core.assessment import assess
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
-from pindo.core.stations.mate.starter import along_way, plate_to_cut, window
+from pindo.core.stations.mate.notches import plate_to_cut
+from pindo.core.stations.mate.starter import along_way, window
 from pindo.core.stations.mate.trim_cut import narrowest, trim, trimmed
 from pindo.formats.dxf import plate_dxf
 from tests.support import build, drawn, ring_face, said
@@ -207,6 +208,31 @@ class StarterWindow(unittest.TestCase):
         ]
         cut = shapely.Polygon([p[:2] for p in line.get_points()])
         self.assertAlmostEqual(cut.area, 66 * 66 - (4 - math.pi) * 9, delta=0.05)
+
+
+class Notches(unittest.TestCase):
+    def told(self, points):
+        made = starter(body=outline(9, "notch in the plate", points))
+        return made, ids(made, "mate.plate")
+
+    def test_a_notch_is_cut_out_of_the_plate_and_held_off_its_holes(self):
+        # Hole E4 stands at (200, 0): its plate hole is 10, 12 are wanted.
+        for right, verdict in ((186.0, Verdict.GOES), (190.0, Verdict.FOULS)):
+            box = ((150, -20), (right, -20), (right, 20), (150, 20))
+            made, told = self.told(box)
+            self.assertEqual(told["mate.notch.9.E4"].verdict, verdict)
+            self.assertIn(f"stands {200 - right:.1f} mm", told["mate.notch.9.E4"].sentence.mm)
+            self.assertNotIn("mate.notch.9.E1", told)
+        plate = plate_to_cut(resolve(made))
+        self.assertEqual([set(line) for line in plate.lines], [set(box)])
+        (picture,) = drawn(made)["mate.plate"].drawings
+        self.assertIn(("O9", "opening"), [(s.part, s.style) for s in picture.shapes])
+        # It is no part of a trim.
+        self.assertEqual(ids(made), {})
+
+    def test_one_that_misses_the_plate_is_told(self):
+        _, told = self.told(((400, 400), (420, 400), (420, 420)))
+        self.assertEqual(told["mate.notch.9"].verdict, Verdict.FOULS)
 
 
 if __name__ == "__main__":

@@ -21,8 +21,8 @@ from pindo.core.inputs.problems import document_trouble
 from pindo.core.judging.question import QUESTIONS
 from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.mate import other_plates_drawn
+from pindo.core.stations.mate.notches import plate_to_cut
 from pindo.core.stations.mate.outline import Plate, wooden
-from pindo.core.stations.mate.starter import plate_to_cut
 from pindo.core.stations.mate.trim_cut import trimmed
 from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf

@@ -80,7 +80,14 @@ class Outline(MeasuredRow):
     """
 
     role: Annotated[
-        Literal["part to trim", "stays clear", "bolt boss", "locating hole", "starter body"],
+        Literal[
+            "part to trim",
+            "stays clear",
+            "bolt boss",
+            "locating hole",
+            "starter body",
+            "notch in the plate",
+        ],
         Column("is"),
     ] = "part to trim"
     across: Typed | None = figure("diameter, where it is round", "length", False)

@@ -15,7 +15,7 @@ from pindo.core.inputs.threads import thread_words
 from pindo.core.judging.check import Check, Input
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding
-from pindo.core.stations.mate import formulas, other_plates, other_plates_drawn, stock
+from pindo.core.stations.mate import formulas, notches, other_plates, other_plates_drawn, stock
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     JOINT,
@@ -296,12 +296,17 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     """Stock that holds the plate, and what other plates let through."""
     yield from stock.notices(inputs)
     yield from other_plates.notices(inputs)
+    yield from notches.notices(inputs)
 
 
 def board(inputs: Inputs, seen: Seen) -> Board:
     """The plate with what is cut, in what order it is drilled, and what it is cut from."""
     made = face_board("mate.plate")(inputs, seen)
     tables = (stock.table(inputs), stock.drilling(inputs), other_plates_drawn.table(inputs))
+    cut = notches.shapes(inputs)
+    made = replace(
+        made, drawings=tuple(replace(d, shapes=(*d.shapes, *cut)) for d in made.drawings)
+    )
     others = other_plates_drawn.drawings(inputs)
     if others:
         first = tuple(replace(d, name="Adapter") for d in made.drawings)

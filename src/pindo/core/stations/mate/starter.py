@@ -202,11 +202,6 @@ def lines(inputs: Inputs) -> tuple[tuple[tuple[float, float], ...], ...]:
     return tuple(tuple((float(x), float(y)) for x, y in p.exterior.coords[:-1]) for p in parts)
 
 
-def plate_to_cut(inputs: Inputs) -> Plate:
-    """The plate with the starter's own window, where its body was traced."""
-    return replace(plate_of(inputs), lines=lines(inputs))
-
-
 def _sheets(inputs: Inputs, plate: Plate) -> Table:
     """What the window is cut from."""
     columns = (

@@ -16,12 +16,14 @@ from pindo.core.stations.mate.common import clutched
 from pindo.core.stations.mate.trim_cut import CRUMB, Trim, gap_of, of_role, rings, traced, trim
 
 KEY = "mate.trim"
+OF_PLATE = ("starter body", "notch in the plate")
+"""Outlines that are no part of a trim: they are cut out of the adapter plate."""
 WHY = "Cut once: a rim that is too thin cracks, and metal does not come back."
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
     """Outlines that are none yet, and what the cut leaves."""
-    rows = [o for o in inputs.build.outlines if o.role != "starter body"]
+    rows = [o for o in inputs.build.outlines if o.role not in OF_PLATE]
     every = [traced(inputs, row) for row in inputs.build.outlines]
     for t in every:
         if t.region is None:
@@ -129,7 +131,12 @@ def drawing(inputs: Inputs) -> Drawing:
     """The outlines one over the other, and the line of the cut."""
     every = [traced(inputs, row) for row in inputs.build.outlines]
     shown = [t for t in every if t.region is not None]
-    styles = {"part to trim": "body", "stays clear": "casting", "starter body": "thin"}
+    styles = {
+        "part to trim": "body",
+        "stays clear": "casting",
+        "starter body": "thin",
+        "notch in the plate": "thin",
+    }
     shapes = [
         Shape(part=t.name, points=ring, style=styles[t.row.role], label=t.row.name)
         for t in shown
