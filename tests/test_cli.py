@@ -110,7 +110,7 @@ class Others(CommandCase):
     def test_the_data_is_looked_through(self):
         seed(self.folder / "pindo.sqlite")
         code, out, _ = run("check", "--data", self.folder)
-        self.assertEqual((code, "2 builds" in out, "sound" in out), (0, True, True))
+        self.assertEqual((code, "3 builds" in out, "sound" in out), (0, True, True))
 
     def test_backup_without_data_says_so(self):
         code, _, err = run("backup", self.folder / "copy.sqlite", "--data", self.folder)
