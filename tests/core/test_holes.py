@@ -238,6 +238,37 @@ class ThroughTheWholeRoad(unittest.TestCase):
         self.assertAlmostEqual(sum(r.cells[3] for r in table.rows), 700.0, delta=0.01)
 
 
+class SharedDiameters(unittest.TestCase):
+    def test_a_diameter_that_was_misread_is_named_and_not_the_five_readings_over_it(self):
+        rows = readings(over="outside edges")
+        wrong = of_face(rows, SAID | {"h4": {"bore": "12.5", "evidence": CALLIPER}})
+        told = [f for f in read_findings(wrong).values() if f.condition == "contradiction"]
+        (bore,) = told
+        self.assertRegex(
+            bore.sentence.mm, r"^E4, its diameter was read 12.50 mm; the rest says 10.[45]"
+        )
+        self.assertEqual(bore.row, "engine.4")
+        for n, place in places(wrong).items():
+            np.testing.assert_allclose(place, TRUE[n], atol=0.1)
+
+    def test_a_doubt_of_it_is_shared_by_all_readings_over_it(self):
+        def pm(bore_pm):
+            evidence = {"source": "drawing", "pm": bore_pm}
+            more = {f"h{n}": SAID.get(f"h{n}", {}) | {"evidence": evidence} for n in TRUE}
+            q = resolve(of_face(readings(over="outside edges"), more)).quantities
+            return q["engine.5.u"]
+
+        # Ten diameters of 0.2 that moved by themselves would hardly show beside fifteen readings.
+        self.assertIn("engine.5.bore", pm("0.2").parts)
+        self.assertGreater(pm("0.2").pm, pm("0.01").pm)
+
+    def test_a_diameter_without_any_doubt_keeps_the_others_in_sight(self):
+        exact = {"evidence": {"source": "drawing", "pm": "0"}}
+        more = {f"h{n}": SAID.get(f"h{n}", {}) | exact for n in TRUE}
+        for n, place in places(of_face(readings(over="inside edges"), more)).items():
+            np.testing.assert_allclose(place, TRUE[n], atol=0.05)
+
+
 class BadInput(unittest.TestCase):
     def test_two_halves_that_nothing_joins(self):
         halves = [p for p in PAIRS if (p[0] <= 3) == (p[1] <= 3)]

@@ -6,12 +6,15 @@ the readings.
 """
 
 import math
-from collections.abc import Iterator, Mapping
-from dataclasses import replace
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source, State, rank
 from pindo.core.document.faces import Face, HoleReading
+from pindo.core.geometry.network.adjust import adjust
 from pindo.core.geometry.network.placed import Placed, placed
 from pindo.core.geometry.network.readings import (
     Distance,
@@ -51,6 +54,56 @@ def face_of(build: Build, side: str) -> Face:
 def _edge(inputs: Inputs, side: str, n: int) -> Resolved | None:
     """Diameter that an edge of a hole, or of the register on the axis, is read from."""
     return inputs.quantities.get(f"{side}.register" if n == AXIS else f"{side}.{n}.bore")
+
+
+DIAMETER_PM = 0.002
+"""± of a diameter at the least: a figure without any doubt would drown the others. [mm]"""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wide:
+    """Diameters over which edges were read, as points of the network after all others."""
+
+    at: Mapping[int, int]
+    """Hole -> its point."""
+    readings: tuple[Reading, ...]
+    fixed: tuple[Fixed, ...]
+    start: tuple[tuple[float, float], ...]
+
+
+def _wide(inputs: Inputs, side: str, rows: Sequence[HoleReading], first: int) -> Wide:
+    """The diameter of every hole over whose edge something was read. [mm]"""
+    ends = [AXIS if n is None else n for r in rows if EDGES[r.over] for n in (r.a, r.b)]
+    at: dict[int, int] = {}
+    readings: list[Reading] = []
+    start = []
+    for n in dict.fromkeys(ends):
+        q = _edge(inputs, side, n)
+        if q is None or q.value is None:
+            continue
+        at[n] = first + len(at)
+        pm = max(q.pm, DIAMETER_PM)
+        readings.append(Offset(id=q.address, a=None, b=at[n], axis=0, value=q.value, pm=pm))
+        start.append((q.value, 0.0))
+    fixed = tuple(Fixed(point=i, axis=1) for i in at.values())
+    return Wide(at=at, readings=tuple(readings), fixed=fixed, start=tuple(start))
+
+
+def _over_edges(
+    readings: Sequence[Reading], rows: Mapping[str, HoleReading], wide: Wide, inputs: Inputs
+) -> list[Reading]:
+    """The readings as they were taken: those over edges with both diameters as unknowns."""
+    found: list[Reading] = []
+    for r in readings:
+        row = rows.get(r.id)
+        if row is None or not isinstance(r, Distance) or not EDGES[row.over]:
+            found.append(r)
+            continue
+        q = inputs.quantities[r.id]
+        both = (wide.at[AXIS if row.a is None else row.a], wide.at[row.b or AXIS])
+        raw = replace(r, value=q.value or 0.0, pm=q.pm, wide=both, edge=-float(EDGES[row.over]))
+        found.append(raw)
+    return found
 
 
 def _reading(inputs: Inputs, side: str, r: HoleReading, at: Mapping[int, int]) -> Reading | None:
@@ -130,6 +183,17 @@ def _solve(inputs: Inputs, side: str) -> Placed | None:
     every = [point_at(side, p.n, f) for p in face.points for f in ("x", "y")]
     try:
         laid = with_sets(len(numbers), at[AXIS], readings, sets, fixed, sides)
+        start = laid.start
+        told = [r for r, read in found if read is not None and r.along == "straight"]
+        wide = _wide(inputs, side, told, len(numbers) if start is None else len(start))
+        if wide.at:
+            if start is None:
+                first = adjust(len(numbers), readings, dim=2, fixed=fixed, sides=sides, snoop=False)
+                start = np.nan_to_num(first.places)
+            start = np.concatenate([start, wide.start])
+            rows = {reading_at(side, r.n): r for r in told}
+            readings = [*_over_edges(readings, rows, wide, inputs), *wide.readings]
+            fixed += wide.fixed
         said -= {a for s in laid.lost for p in s.points for a in p.addresses}
         unread += [a for a in every if a not in said]
         return placed(
@@ -139,7 +203,7 @@ def _solve(inputs: Inputs, side: str) -> Placed | None:
             sides,
             names=NAMES,
             unread=unread,
-            start=laid.start,
+            start=start,
         )
     except NetworkError:
         return None

@@ -135,7 +135,7 @@ def _mirrored(
         if any(abs(v - at) > 1e-6 for v in held):
             continue
         other = np.nan_to_num(x).copy()
-        other[:, axis] = 2.0 * at - other[:, axis]
+        other[:count, axis] = 2.0 * at - other[:count, axis]
         if float(np.ptp(x[alive, axis])) > 1.0 and _cost(lines, other) < cost + 1.0:
             return " or ".join(name)
     return ""
@@ -151,7 +151,9 @@ def _turned(answer: Adjusted, fixed: Sequence[Fixed], sides: Sequence[Side], cou
     points go round with it, and what is read across or up may be so in two directions. Nought for
     none. [deg]
     """
-    offsets = [r for r in answer.readings if isinstance(r, Offset)]
+    # Diameters and the like are no places.
+    offsets = [r for r in answer.readings if isinstance(r, Offset) and r.b < count]
+    fixed = [f for f in fixed if f.point < count]
     alive = [i for i in range(count) if i not in answer.loose]
     nailed = {f.axis for f in fixed if f.value == 0.0}
     if not offsets or len(alive) < 2 or len(nailed) < 2 or len({f.point for f in fixed}) != 1:

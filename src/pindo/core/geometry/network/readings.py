@@ -17,13 +17,21 @@ class NetworkError(PindoError, ValueError):
 
 @dataclass(frozen=True, kw_only=True)
 class Distance:
-    """A length between two points, taped or gauged. [mm]"""
+    """A length between two points, taped or gauged; or over their edges, whose diameters are
+    unknowns of the network themselves. [mm]
+    """
 
     id: str
     a: int
     b: int
     value: float
     pm: float
+    wide: tuple[int, int] = (-1, -1)
+    """Points whose first coordinate is the diameter at ``a`` and at ``b``, where edges were read:
+    one diameter is shared by all the readings over it.
+    """
+    edge: float = 0.0
+    """What half of both diameters adds to the length of the middles: +1 outside, -1 inside."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -93,6 +101,10 @@ class Lines:
         self.b = np.array([r.b for r in readings], int)
         self.axis = np.array([getattr(r, "axis", 0) for r in readings], int)
         self.turn = np.array([r.turn if isinstance(r, Sighted) else -1 for r in readings], int)
+        self.edge = np.array([r.edge if isinstance(r, Distance) else 0.0 for r in readings])
+        wide = [r.wide if isinstance(r, Distance) else (-1, -1) for r in readings]
+        self.wide = np.array(wide, int).reshape(-1, 2)
+        self._over = np.flatnonzero(self.edge)
         self.read = np.array([r.value for r in readings], float)
         self.sigma = np.array([max(r.pm, 1e-6) / 2 for r in readings], float)
         self._far = np.flatnonzero(self.is_distance)
@@ -100,12 +112,21 @@ class Lines:
         self._on = np.flatnonzero(~self.is_distance & (self.turn < 0))
         self._tied = self._on[self.a[self._on] >= 0]
 
+    def over(self, x: Array) -> Array:
+        """What the diameters add to each reading at ``x``. (m)"""
+        added = np.zeros(len(self.read))
+        k = self._over
+        added[k] = self.edge[k] * (x[self.wide[k, 0], 0] + x[self.wide[k, 1], 0]) / 2.0
+        return added
+
     def values(self, x: Array) -> Array:
         """What each reading would be at ``x``. (m)"""
         value = np.empty(len(self.read))
         k = self._far
         between = x[self.b[k]] - x[self.a[k]]
         value[k] = np.sqrt(np.einsum("ij,ij->i", between, between))
+        if self._over.size:
+            value[k] += self.over(x)[k]
         k = self._on
         value[k] = x[self.b[k], self.axis[k]]
         k = self._tied
@@ -131,6 +152,9 @@ class Lines:
         along = between / length[:, None]
         slope[k, self.b[k]] = along
         slope[k, self.a[k]] = -along
+        for end in (0, 1):
+            k = self._over
+            slope[k, self.wide[k, end], 0] += self.edge[k] / 2.0
         k = self._on
         slope[k, self.b[k], self.axis[k]] = 1.0
         k = self._tied

@@ -229,17 +229,13 @@ def _moved_over(x: Array, lines: Lines, free: NDArray[np.bool_]) -> Array:
             base = x[to]
             middle = base.mean(axis=0)
             normal = np.linalg.svd(base - middle)[2][-1]
+            far = lines.read[k] - lines.over(x)[k]
             tries = [x[p] - 2.0 * float((x[p] - middle) @ normal) * normal]
-            tries += _met(base, lines.read[k], lines.sigma[k], x[p])
+            tries += _met(base, far, lines.sigma[k], x[p])
             if len(k) > dim:
                 # All distances together, which are linear in the place by their differences.
                 left = 2.0 * (base[1:] - base[0])
-                right = (
-                    np.sum(base[1:] ** 2, 1)
-                    - np.sum(base[0] ** 2)
-                    - lines.read[k[1:]] ** 2
-                    + lines.read[k[0]] ** 2
-                )
+                right = np.sum(base[1:] ** 2, 1) - np.sum(base[0] ** 2) - far[1:] ** 2 + far[0] ** 2
                 tries.append(np.linalg.lstsq(left, right, rcond=None)[0])
                 tries.append(tries[-1] - 2.0 * float((tries[-1] - middle) @ normal) * normal)
             for there in tries:

@@ -40,7 +40,7 @@ def twins(answer: Adjusted, fixed: Sequence[Fixed], count: int) -> Iterator[Twin
             r.a if r.b == p else r.b for k in mine if isinstance(r := answer.readings[k], Distance)
         ]
         nailed = any(f.point == p for f in fixed)
-        datum = dim == 2 and {f.point for f in fixed} == {p}
+        datum = dim == 2 and {f.point for f in fixed if f.point < count} == {p}
         if p in answer.loose or (nailed and not datum) or len(set(to)) != dim:
             continue
         if len(mine) != len(to):

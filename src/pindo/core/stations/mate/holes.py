@@ -54,6 +54,11 @@ def _between(inputs: Inputs, side: str, address: str) -> str:
                 return f"{_label(side, p.hole or AXIS)} in set {p.of}, {words}"
     if address.startswith("scale"):
         return address
+    if address == f"{side}.register":
+        return "diameter of the register"
+    for h in face.holes:
+        if address == f"{side}.{h.n}.bore":
+            return f"{label_of(side, h.n)}, its diameter"
     return next(
         f"{label_of(side, h.n)}, {words}"
         for h in face.holes
@@ -66,6 +71,7 @@ def _row_of(inputs: Inputs, side: str, address: str) -> str:
     face = face_of(inputs.build, side)
     read = {reading_at(side, r.n): f"{side}.reading{r.n}" for r in face.readings}
     read |= {point_at(side, p.n, f): f"{side}.point{p.n}" for p in face.points for f in ("x", "y")}
+    read |= {f"{side}.{h.n}.bore": f"{side}.{h.n}" for h in face.holes}
     typed = {f"{side}.{h.n}.{f}": f"{side}.{h.n}" for h in face.holes for f in PLACE}
     return (read | typed).get(address, "")
 
@@ -221,7 +227,7 @@ def _table(inputs: Inputs, side: str, found: Placed) -> Table:
         )
     )
     columns = (
-        Column(key="between", label="reading, between centres", wide=2.5),
+        Column(key="between", label="reading", wide=2.5),
         Column(key="read", label="read", kind="length", places=2),
         Column(key="off", label="the rest moves it", kind="length", places=2),
         Column(key="checked", label="checked by the rest", kind="percent", places=0),
