@@ -81,6 +81,16 @@ class Swing(unittest.TestCase):
             told = ids(made.model_validate(document))["mate.locators.swing"]
             self.assertEqual(told.verdict, verdict, pm)
 
+    def test_a_dial_read_in_another_attitude_stands_for_nothing(self):
+        made = of(joint(1, "bolts into threads", "11", "10", dialled=True))
+        document = made.model_dump(mode="json")
+        hung = {"position": "hung"}
+        dial = statement("0.05", "measured", "dial indicator", pm="0", state=hung)
+        document["dims"]["bore_tir_mm"] = {"statements": [dial]}
+        told = ids(made.model_validate(document))["mate.locators.swing"]
+        self.assertEqual(told.verdict, Verdict.UNMEASURED)
+        self.assertNotIn("the dialled part", told.sentence.mm)
+
 
 class NothingCentres(unittest.TestCase):
     def test_bolts_alone_float_by_their_clearance(self):

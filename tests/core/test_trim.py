@@ -80,6 +80,28 @@ class CutLine(unittest.TestCase):
         away = housing(10, y=300)
         self.assertIn("stands clear as it is", ids(of(COVER, away))["mate.trim.rim"].sentence.mm)
 
+    def test_a_strip_or_a_tongue_has_no_neck_and_is_thin_all_the_same(self):
+        def told(*keep):
+            return ids(
+                of(COVER, *(outline(n, "stays clear", k, gap="0") for n, k in enumerate(keep, 2)))
+            )
+
+        strip = ((-10, 3), (210, 3), (210, 120), (-10, 120))
+        self.assertEqual(told(strip)["mate.trim.thin"].verdict, Verdict.FOULS)
+        self.assertNotIn("mate.trim.rim", told(strip))
+        # A tongue of 4 mm beside a broad body: 80 mm long.
+        tongue = ((100, 4), (210, 4), (210, 120), (100, 120))
+        self.assertEqual(told(tongue)["mate.trim.thin"].verdict, Verdict.FOULS)
+        broad = ((100, 8), (210, 8), (210, 120), (100, 120))
+        self.assertNotIn("mate.trim.thin", told(broad))
+        # Traced to a millimetre and a half it may be thinner than it looks.
+        doubted = outline(
+            2, "stays clear", ((100, 6), (210, 6), (210, 120), (100, 120)), pm="1.5", gap="0"
+        )
+        self.assertEqual(ids(of(COVER, doubted))["mate.trim.thin"].verdict, Verdict.TIGHT)
+        # Corners are no thin metal.
+        self.assertNotIn("mate.trim.thin", ids(of(COVER, housing())))
+
     def test_a_ring_is_as_narrow_as_its_thinnest_side(self):
         disc = shapely.Point(0, 0).buffer(100, 128)
         even = disc.difference(shapely.Point(0, 0).buffer(60, 128))

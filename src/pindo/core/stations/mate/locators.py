@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
 
+from pindo.core.document.evidence import refused_state
 from pindo.core.document.mate_rows import Locator
 from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
@@ -23,6 +24,7 @@ from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Missing, Verdict
 from pindo.core.stations.mate.common import clutched
+from pindo.core.stations.mate.runout import STANDING
 
 KEY = "mate.locators"
 TAKES = {
@@ -111,7 +113,8 @@ class Budget:
 def budget(inputs: Inputs, found: list[Joint]) -> Budget | None:
     """The swing of all joints together; None while one of them is open."""
     dial = inputs.quantities["bore_tir_mm"]
-    seen = dial.value if any(j.row.dialled for j in found) else None
+    stands = not refused_state(dial.state, STANDING)
+    seen = dial.value if stands and any(j.row.dialled for j in found) else None
     counted = [j for j in found if seen is None or not j.row.dialled]
     floats = [j.float_mm for j in counted]
     if not found or any(f is None for f in floats):

@@ -13,7 +13,16 @@ from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict, decide
 from pindo.core.stations.mate.common import clutched
-from pindo.core.stations.mate.trim_cut import CRUMB, Trim, gap_of, of_role, rings, traced, trim
+from pindo.core.stations.mate.trim_cut import (
+    CRUMB,
+    Trim,
+    gap_of,
+    of_role,
+    rings,
+    thin,
+    traced,
+    trim,
+)
 
 KEY = "mate.trim"
 OF_PLATE = ("starter body", "notch in the plate")
@@ -78,6 +87,26 @@ def _left(inputs: Inputs, found: Trim) -> Iterator[Finding]:
         return
     least = inputs.rules["rim_least_mm"]
     factor = inputs.rules["guard_band_factor"] / 2.0
+    sure = factor * found.pm
+    for width, verdict in ((least, Verdict.FOULS), (least + sure, Verdict.TIGHT)):
+        # A strip or a tongue has no neck, and is thin all the same.
+        if thin(found.left, width) > least**2:
+            yield notice(
+                f"{KEY}.thin",
+                KEY,
+                "Thin metal left by the cut",
+                verdict,
+                in_both(
+                    "The cut leaves {at} thinner than {width}: a strip, a tongue or a knife edge",
+                    "metal",
+                    1,
+                    width=width,
+                ),
+                why=WHY,
+            )
+            if found.neck is None:
+                return
+            break
     if found.neck is None:
         text = "The cut leaves one body without a narrow place"
         yield notice(f"{KEY}.rim", KEY, "Metal left by the cut", Verdict.GOES, text, why=WHY)
