@@ -22,13 +22,13 @@ export function takeIn({ face, list, of }: FaceOf, found: PatternFound, meant: r
   const fresh = circles.filter((c) => c.meant === 'new')
   const number = (c: (typeof circles)[number]) => (c.meant === 'axis' ? null : c.meant === 'new' ? next + fresh.indexOf(c) : Number(c.meant))
   const set = Math.max(0, ...face.sets.map((s) => s.n)) + 1
-  const evidence = (pm: number) => ({ source: picture ? 'measured' : 'drawing', tool: picture ? 'photo' : null, pm: `${pm.toFixed(3)} ${own ? unit : 'mm'}`.replace(/ px$/, '') })
+  const evidence = (pm: number) => ({ source: picture ? 'measured' : 'drawing', tool: picture ? 'photo' : null, pm: `${pm.toFixed(3)} ${own ? unit : 'mm'}` })
   // Of a picture without a scale pixels stand for the unit: the set's own scale makes nothing of it.
   const figure = (v: number) => (own ? v.toFixed(2) : shown(v, unit))
   return [
     ...(fresh.length > 0 ? [{ do: 'rows', list: `${list}.holes`, of, rows: fresh.map((c) => ({ bore: own ? null : shown(c.d, unit) })) }] : []),
     { do: 'add', list: `${list}.sets`, of, row: { name: name.slice(0, 200), taken_from: seen, scale: own ? 'its own' : 'true' } },
-    { do: 'rows', list: `${list}.points`, of, rows: circles.map((c) => ({ of: set, hole: number(c), x: figure(c.x), y: figure(c.y), evidence: evidence(own ? c.pm * (unit === 'in' ? INCH_MM : 1) : c.pm) })) },
+    { do: 'rows', list: `${list}.points`, of, rows: circles.map((c) => ({ of: set, hole: number(c), x: figure(c.x), y: figure(c.y), evidence: evidence(c.pm) })) },
   ] as unknown as Act[]
 }
 
