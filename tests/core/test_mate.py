@@ -263,11 +263,12 @@ class PlateEdge(unittest.TestCase):
 class Heads(unittest.TestCase):
     def test_a_proud_head_is_held_to_the_other_casting(self):
         nib = {"lands": [{"n": 1, "name": "drain nib", "u": "100", "v": "20", "d": "20"}]}
-        made = two(face(hole(1, "100", "0", fastening="hex head")), face() | nib)
-        corner = 16 / math.cos(math.radians(30))
-        found = finding(made, "mate.head_side.E1")
-        self.assertAlmostEqual(found.value, 20 - (corner + 20) / 2)
-        self.assertIn("stands 6.4 mm proud", found.sentence.mm)
+        # A hexagon on its washer: 20 mm wide and 2 mm thick at M10; a cap head of 16 mm on none.
+        for fastening, circle, proud in (("hex head", 20, "8.4"), ("cap head", 16, "10.0")):
+            made = two(face(hole(1, "100", "0", fastening=fastening)), face() | nib)
+            found = finding(made, "mate.head_side.E1")
+            self.assertAlmostEqual(found.value, 20 - (circle + 20) / 2)
+            self.assertIn(f"stands {proud} mm proud", found.sentence.mm)
 
     def test_a_shallow_recess_under_the_other_casting_fouls(self):
         nib = {"lands": [{"n": 1, "name": "rib", "u": "100", "v": "5", "d": "20"}]}

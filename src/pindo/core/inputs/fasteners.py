@@ -101,6 +101,14 @@ def washer(d_mm: float) -> tuple[float, float] | None:
     return (row["washer_d"], row["washer_t"]) if "washer_d" in row else None
 
 
+def on_face(fastening: str, d_mm: float) -> Head | None:
+    """What a screw lays on a face: its head or nut, a hexagon on its plain washer. [mm]"""
+    size, under = head(fastening, d_mm), washer(d_mm)
+    if size is None or under is None or fastening not in ("hex head", "nut"):
+        return size
+    return Head(height=size.height + under[1], circle=max(size.circle, under[0]))
+
+
 def clearance_hole(d_mm: float) -> float | None:
     """Medium clearance hole of a screw, ISO 273 or ASME B18.2.8; None for a size that the table
     does not hold. [mm]

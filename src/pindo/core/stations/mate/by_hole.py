@@ -11,7 +11,7 @@ import shapely
 
 from pindo.core.drawing.board import Column, Table, TableRow
 from pindo.core.inputs.dimensions import Station
-from pindo.core.inputs.fasteners import Head, head, socket, washer
+from pindo.core.inputs.fasteners import Head, head, on_face, socket, washer
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
@@ -330,7 +330,7 @@ def proposed(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> tuple[st
 
 def _land_over(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> str:
     """What of the other casting may lie over the head of a hexagon here; empty for nothing."""
-    size = head("hex head", h.d)
+    size = on_face("hex head", h.d)
     if size is None:
         return "something unknown"
     reach = size.circle / 2 + inputs.rules["head_side_gap_mm"] + h.pm

@@ -7,7 +7,7 @@ from pindo.core.drawing.callouts import Stretch, lettered
 from pindo.core.drawing.shapes import Drawing, Gap, Handle, Note, Point, Round, Shape
 from pindo.core.geometry.frames import clocked
 from pindo.core.inputs.dimensions import DIMENSIONS
-from pindo.core.inputs.fasteners import head
+from pindo.core.inputs.fasteners import on_face
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.question import Seen
 from pindo.core.judging.verdict import Finding, Verdict
@@ -37,7 +37,7 @@ def _rounds(plate: Plate, inputs: Inputs) -> list[Round]:
         if opening:
             found.append(Round(part=name, x=opening.u, y=opening.v, d=opening.d, style="opening"))
     for h in plate.holes:
-        size = head(h.hole.fastening or "", h.d)
+        size = on_face(h.hole.fastening or "", h.d)
         if size:
             found.append(Round(part=f"{h.label} head", x=h.u, y=h.v, d=size.circle, style="head"))
         style = (

@@ -11,7 +11,7 @@ from pindo.core.drawing.board import Board
 from pindo.core.drawing.shapes import Note
 from pindo.core.geometry.screw_lengths import odd_ones, screws
 from pindo.core.inputs.dimensions import Station
-from pindo.core.inputs.fasteners import Head, clearance_hole, head
+from pindo.core.inputs.fasteners import Head, clearance_hole, head, on_face
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check, Input
@@ -84,6 +84,7 @@ def _head_side(h: PlacedHole, size: Head, land: PlacedLand, sunk: float) -> Chec
         fouls=f"{lies} and {{over}} under the {literal(land.name)}",
         why=(
             "A head under the other casting holds the faces apart; it is seen upside down and late."
+            " A hexagon counts with its washer."
         ),
     )
 
@@ -128,7 +129,7 @@ def head_checks(inputs: Inputs, holes: list[PlacedHole], lands: Lands) -> Iterat
         side: np.array([(x.u, x.v, x.d) for x in lands[side]]).reshape(-1, 3) for side in SIDES
     }
     for h in holes:
-        size = head(h.hole.fastening or "", h.d)
+        size = on_face(h.hole.fastening or "", h.d)
         if h.hole.role == "dowel" or size is None:
             continue
         recess, doubt = inputs.value(h.address("recess")), 0.0
@@ -341,7 +342,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
 
 def _proud_head(inputs: Inputs, h: PlacedHole) -> Head | None:
     """The head of a screw that does not lie safely below the plate's face."""
-    size = head(h.hole.fastening or "", h.d)
+    size = on_face(h.hole.fastening or "", h.d)
     if size is None or h.hole.role == "dowel":
         return None
     return (

@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 
 from pindo.core.geometry.frames import clocked
-from pindo.core.inputs.fasteners import head
+from pindo.core.inputs.fasteners import on_face
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.stations.mate.common import OTHER_SIDE, WIDEST_LAND
@@ -212,7 +212,7 @@ def _heads(
     bares: list[np.ndarray] = []
     limits: list[float] = []
     for h in holes:
-        size = head(h.hole.fastening or "", h.d)
+        size = on_face(h.hole.fastening or "", h.d)
         if h.hole.role == "dowel" or size is None:
             continue
         recess = inputs.quantities.get(h.address("recess"))
