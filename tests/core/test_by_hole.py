@@ -5,7 +5,9 @@ import unittest
 
 from pindo.core.assessment import assess
 from pindo.core.inputs.fasteners import head, socket
+from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
+from pindo.core.stations.mate.outline import plate_of
 from tests.support import build, drawn, face, hole, said
 
 DIMS = {
@@ -35,6 +37,19 @@ class Sockets(unittest.TestCase):
         # M10: 16 / cos 30 deg = 18.48, and 3 mm of wall on either side.
         self.assertAlmostEqual(socket("hex head", 10.0, 3.0), 16 / math.cos(math.pi / 6) + 6)
         self.assertIsNone(socket("cap head", 10.0, 3.0))
+
+    def test_a_sunk_screw_gets_the_recess_that_its_tool_needs(self):
+        # M10: the socket round a hexagon, a cap head of 16 mm, a countersink of 20 mm.
+        hexagon = 16 / math.cos(math.pi / 6) + 6
+        for fastening, across in (
+            ("hex head", hexagon + 1),
+            ("nut", hexagon + 1),
+            ("cap head", 16 + 1),
+            ("countersunk", head("countersunk", 10).circle),
+        ):
+            made = of([hole(1, "0", "150", "M10", fastening=fastening, recess="6")])
+            drilled = plate_of(resolve(made)).drilling
+            self.assertAlmostEqual(next(r for r in drilled if r.label == "E1").recess_d, across)
 
     def test_a_neighbour_stands_in_the_socket_or_beside_it(self):
         need = (socket("hex head", 10, 3) + head("cap head", 10).circle) / 2

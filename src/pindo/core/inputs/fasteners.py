@@ -109,6 +109,16 @@ def on_face(fastening: str, d_mm: float) -> Head | None:
     return Head(height=size.height + under[1], circle=max(size.circle, under[0]))
 
 
+def counterbore(fastening: str, d_mm: float, wall_mm: float) -> float | None:
+    """Circle that a sunk screw takes: what it lays on the face and, round a hexagon, its socket;
+    None where the table does not hold it. [mm]
+    """
+    size = on_face(fastening, d_mm)
+    if size is None:
+        return None
+    return max(size.circle, socket(fastening, d_mm, wall_mm) or 0.0)
+
+
 def clearance_hole(d_mm: float) -> float | None:
     """Medium clearance hole of a screw, ISO 273 or ASME B18.2.8; None for a size that the table
     does not hold. [mm]

@@ -12,7 +12,7 @@ import shapely
 from shapely import GeometryCollection, MultiPolygon, Point, Polygon, union_all
 
 from pindo.core.geometry.frames import clocked
-from pindo.core.inputs.fasteners import head
+from pindo.core.inputs.fasteners import counterbore
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantity import parse
 from pindo.core.inputs.threads import (
@@ -37,7 +37,7 @@ CLOSING_RADIUS_MM = (
 )
 ARC_SEGMENTS = 16  # per quarter turn: 0.02 mm of chord error on a 15 mm land
 FINE_SEGMENTS = 512  # per quarter turn where a circle's area counts: a millionth
-COUNTERBORE_PLAY_MM = 1.0  # a counterbore over its head or nut, in diameter; proposed
+COUNTERBORE_PLAY_MM = 1.0  # a counterbore over its head or socket, in diameter; proposed
 PILOT_MM = 3.0  # hole in the middle of a hole, in a template of wood
 DENSITY = {"steel": 7.85e-6, "aluminium": 2.70e-6}  # kg/mm³, common handbook values
 
@@ -214,7 +214,8 @@ def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
     depth = inputs.value(h.address("depth")) if tapped else None
     drill = tap_drill(h) if tapped else None
     recess = inputs.value(h.address("recess"))
-    size = head(h.hole.fastening or "", h.d) if recess else None
+    wall = inputs.rules["socket_wall_mm"]
+    across = counterbore(h.hole.fastening or "", h.d, wall) if recess else None
     return DrillRow(
         label=h.label,
         side=h.side,
@@ -239,12 +240,8 @@ def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
         # head.
         recess_d=(
             None
-            if size is None
-            else (
-                size.circle
-                if h.hole.fastening == "countersunk"
-                else size.circle + COUNTERBORE_PLAY_MM
-            )
+            if across is None
+            else across + (0.0 if h.hole.fastening == "countersunk" else COUNTERBORE_PLAY_MM)
         ),
         play=(h.plate_d - h.d) / 2.0,
         depth=depth,
