@@ -35,7 +35,7 @@ class Shelf(unittest.TestCase):
         moved[3] += (1.9, 0.0)
         (row,) = known(PATTERN, moved)
         self.assertEqual(row.mark, "tight")
-        self.assertIn("E4 opened by", row.cells[7])
+        self.assertIn("E4 opened by 2.8 mm", row.cells[7])
 
     def test_one_taken_from_the_other_side_is_told(self):
         (row,) = known(PATTERN, laid(PATTERN, 0.0, np.zeros(2), True))

@@ -168,7 +168,7 @@ class Passing:
     cured_by: int | None
     """The pair whose larger hole lets all others pass; None where none does or none is wanted."""
     opened_to: float
-    """How far that one is off then: its hole is so much larger all round. [mm]"""
+    """What it lacks when the others lie best: its hole is so much larger all round. [mm]"""
 
 
 def _best(fixed: np.ndarray, there: np.ndarray, play: np.ndarray, on_axis: bool) -> np.ndarray:
@@ -223,7 +223,7 @@ def passing(
             others[k] = False
             _, without = left(others)
             if bool((without[others] >= 0.0).all()):
-                wide = float(room[k] - without[k])
+                wide = float(-without[k])
                 if cured is None or wide < opened:
                     cured, opened = k, wide
     return Passing(
