@@ -327,6 +327,7 @@ def _effects(inputs: Inputs, found: Swept) -> Table:
     note = (
         "The output joint, and everything else that is told of the gearbox, is told with the"
         " gearbox upright. Bodies and mounts of the gearbox and its lever turn by the same angle."
+        " The engine and its sump stay as they are; the roll of the unit, at Seat, leans them."
     )
     return Table(
         key="turned", title="What turns with it", columns=columns, rows=tuple(rows), note=note
