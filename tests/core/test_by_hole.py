@@ -51,6 +51,29 @@ class Sockets(unittest.TestCase):
             drilled = plate_of(resolve(made)).drilling
             self.assertAlmostEqual(next(r for r in drilled if r.label == "E1").recess_d, across)
 
+    def test_recesses_run_into_each_other_or_leave_metal(self):
+        across = (16 / math.cos(math.pi / 6) + 6 + 1, 16 + 1, 11)
+        hexagon = {"fastening": "hex head", "recess": "6"}
+        cases = (
+            # Two in one face; one beside a hole without; one of the other face is a plain hole.
+            ("E2", across[1], {"fastening": "cap head", "recess": "11"}, "engine"),
+            ("E2", across[2], {"fastening": "cap head"}, "engine"),
+            ("G2", across[2], {"fastening": "nut", "recess": "6"}, "gearbox"),
+        )
+        for label, other, how, side in cases:
+            for more, verdict in ((0.7, Verdict.GOES), (0.3, Verdict.FOULS), (-2, Verdict.FOULS)):
+                v = 150 + (across[0] + other) / 2 + more
+                beside = hole(2, "0", f"{v}", "M10", plate_hole="11", **how)
+                engine = [hole(1, "0", "150", "M10", plate_hole="11", **hexagon)]
+                gearbox = [beside] if side == "gearbox" else []
+                engine += [] if side == "gearbox" else [beside]
+                found = ids(of(engine, gearbox))
+                at = found[f"mate.recess_beside.E1-{label}"]
+                self.assertAlmostEqual(at.value, more)
+                self.assertEqual((at.low, at.verdict), (0.5, verdict))
+        two = ids(of(engine, gearbox, {"plates": "two"}, plate_first_mm="9"))
+        self.assertNotIn("mate.recess_beside.E1-G2", two)
+
     def test_a_neighbour_stands_in_the_socket_or_beside_it(self):
         need = (socket("hex head", 10, 3) + head("cap head", 10).circle) / 2
         for off, verdict in ((2.0, Verdict.GOES), (-2.0, Verdict.FOULS)):
@@ -105,12 +128,18 @@ class BehindTheFlange(unittest.TestCase):
 
 
 class AsDrilled(unittest.TestCase):
-    def told(self, **offs):
+    def told(self, window_mm="0", pocket_mm="0", pocket_u_mm="0", pocket_v_mm="0", **offs):
+        dims = {
+            "window_mm": window_mm,
+            "pocket_mm": pocket_mm,
+            "pocket_u_mm": pocket_u_mm,
+            "pocket_v_mm": pocket_v_mm,
+        }
         e = [
             hole(n, u, v, "M10", fastening="countersunk", recess="6", plate_hole="11")
             for n, u, v in ((1, "0", "150"), (2, "150", "-80"), (3, "-150", "-80"))
         ]
-        return ids(of([e[0] | offs, *e[1:]]))
+        return ids(of([e[0] | offs, *e[1:]], **dims))
 
     def test_the_screw_passes_within_its_play_and_the_edge_shrinks(self):
         self.assertNotIn("mate.drilled.E1", self.told())
@@ -123,12 +152,34 @@ class AsDrilled(unittest.TestCase):
         self.assertAlmostEqual(far["mate.drilled_edge.E1"].value, 15, delta=0.03)
         self.assertEqual(far["mate.drilled_edge.E1"].low, 1.2 * 11)
 
+    def test_the_nearest_edge_may_be_the_window_or_the_pocket(self):
+        near = self.told(off_u="0.3", off_v="-0.4", window_mm="280")
+        # 150 less 140 of the window, less 0.5 that it is off.
+        self.assertAlmostEqual(near["mate.drilled_edge.E1"].value, 9.5)
+        self.assertEqual(near["mate.drilled_edge.E1"].verdict, Verdict.FOULS)
+        beside = {"pocket_mm": "60", "pocket_u_mm": "0", "pocket_v_mm": "105"}
+        near = self.told(off_u="0.3", off_v="-0.4", **beside)
+        self.assertAlmostEqual(near["mate.drilled_edge.E1"].value, 45 - 30 - 0.5)
+
+    def test_what_has_no_play_is_held_to_the_drawing(self):
+        for as_it_is in ({"fastening": "tapped", "recess": None}, {"role": "dowel", "d": "10"}):
+            for off, verdict in (("0.05", Verdict.GOES), ("0.5", Verdict.FOULS)):
+                found = self.told(off_u=off, off_v="0", **as_it_is)["mate.drilled.E1"]
+                self.assertEqual((found.verdict, found.high), (verdict, 0.25))
+
+    def test_one_offset_alone_says_nothing_of_the_other(self):
+        found = self.told(off_u="0.3")["mate.drilled.E1"]
+        self.assertEqual(found.verdict, Verdict.UNMEASURED)
+        self.assertIn("drilled off, up", found.sentence.mm)
+
     def test_the_cure_is_told_with_its_sizes(self):
         why = self.told(off_u="3", off_v="4")["mate.drilled.E1"].why
         # Round 10 + 2 x 5 + 1; slot 11 x 16; washer 2 x 5 + 11 + 2 x 1.5.
         self.assertIn("Open it to 21.0 mm, or slot it 11.0 x 16.0 mm", why)
         self.assertIn("washer of 24.0 mm; the usual washer does not cover that", why)
-        self.assertIn("; the usual washer covers that", self.told(off_u="1")["mate.drilled.E1"].why)
+        self.assertIn(
+            "; the usual washer covers that", self.told(off_u="1", off_v="0")["mate.drilled.E1"].why
+        )
 
 
 class Proposed(unittest.TestCase):

@@ -54,7 +54,7 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
     land.
 
     u comes out as seen from behind, whichever side the face was taken from. Optional fields that
-    were left empty have no entry.
+    were left empty have no entry, save an offset whose other one was said.
     """
     found: dict[str, Resolved] = {}
 
@@ -95,7 +95,8 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
                 face.flange if field_name == "flange" and hole.role == "bolt" else None
             )
             doubled = any(o.field == field_name for o in hole.others)
-            if typed or doubled or field_name in ("u", "v", "d"):
+            beside = field_name in _OFFSETS and any(getattr(hole, f) for f in _OFFSETS)
+            if typed or doubled or beside or field_name in ("u", "v", "d"):
                 kind = "thread" if field_name == "d" and hole.role == "bolt" else "length"
                 add(
                     f"{side}.{hole.n}.{field_name}",
@@ -197,6 +198,7 @@ def resolve_face(side: str, face: Face) -> Mapping[str, Resolved]:
     return MappingProxyType(found)
 
 
+_OFFSETS = ("off_u", "off_v")
 _ABOVE_NOUGHT = frozenset({"d", "bore", "pitch", "land", "plate_hole", "flange", "free"})
 
 

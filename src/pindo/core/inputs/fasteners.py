@@ -61,6 +61,10 @@ def _row(d_mm: float) -> dict[str, float]:
     return {} if size is None else _table()[size]
 
 
+HEXAGONS = ("hex head", "nut")
+"""Screws that a socket goes round; others are turned from within."""
+
+
 def head(fastening: str, d_mm: float) -> Head | None:
     """Head or nut of a screw; None for a tapped hole or a size that the table does not hold.
 
@@ -89,7 +93,7 @@ def socket(fastening: str, d_mm: float, wall_mm: float) -> float | None:
     """Circle that a socket takes round a hexagon: s/cos 30 deg and its wall on both sides; None for
     a screw without a hexagon outside or a size that the table does not hold. [mm]
     """
-    size = head(fastening, d_mm) if fastening in ("hex head", "nut") else None
+    size = head(fastening, d_mm) if fastening in HEXAGONS else None
     return None if size is None else size.circle + 2.0 * wall_mm
 
 
@@ -104,7 +108,7 @@ def washer(d_mm: float) -> tuple[float, float] | None:
 def on_face(fastening: str, d_mm: float) -> Head | None:
     """What a screw lays on a face: its head or nut, a hexagon on its plain washer. [mm]"""
     size, under = head(fastening, d_mm), washer(d_mm)
-    if size is None or under is None or fastening not in ("hex head", "nut"):
+    if size is None or under is None or fastening not in HEXAGONS:
         return size
     return Head(height=size.height + under[1], circle=max(size.circle, under[0]))
 

@@ -1,27 +1,24 @@
-"""Hole by hole: room for head, washer and socket on both faces, what stands behind the bell's
-flange, and holes of the plate that were drilled off their place.
-"""
+"""Hole by hole: room for head, washer and socket on both faces, and what stands behind them."""
 
 import math
 from collections.abc import Iterator
 from functools import partial
 from itertools import combinations
 
-import shapely
-
 from pindo.core.drawing.board import Column, Table, TableRow
 from pindo.core.inputs.dimensions import Station
-from pindo.core.inputs.fasteners import Head, head, on_face, socket, washer
+from pindo.core.inputs.fasteners import HEXAGONS, Head, head, on_face, socket, washer
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.mate import formulas
+from pindo.core.stations.mate.as_drilled import drilled_checks, off_place
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     OTHER_SIDE,
     SURE,
-    TEARS,
+    WIDEST_LAND,
     Candidate,
     at,
     between,
@@ -29,9 +26,8 @@ from pindo.core.stations.mate.common import (
     pair,
     worst,
 )
-from pindo.core.stations.mate.outline import outline
+from pindo.core.stations.mate.outline import recess_across
 from pindo.core.stations.mate.placing import (
-    Lands,
     PlacedHole,
     all_lands,
     coincide,
@@ -42,8 +38,6 @@ from pindo.core.stations.mate.placing import (
 )
 
 KEY = "mate.screws"
-OUTSIDE = ("hex head", "nut")
-"""Screws that a socket goes round; others are turned from within."""
 THROUGH = ("tapped", "nut")
 """Screws of the gearbox that go through its flange."""
 
@@ -55,14 +49,14 @@ def turned_within(h: PlacedHole, wall_mm: float) -> float | None:
     into it; None where the table does not hold it. [mm]
     """
     size = head(h.hole.fastening or "", h.d)
-    if h.hole.fastening in OUTSIDE:
+    if h.hole.fastening in HEXAGONS:
         return socket(h.hole.fastening or "", h.d, wall_mm)
     return None if size is None else size.circle
 
 
 def _on_one_face(a: PlacedHole, b: PlacedHole) -> bool:
     """Whether both heads stand on the same face of the plate."""
-    return a.side == b.side and a.hole.fastening in OUTSIDE and a.hole.role == "bolt"
+    return a.side == b.side and a.hole.fastening in HEXAGONS and a.hole.role == "bolt"
 
 
 def _socket(a: PlacedHole, b: PlacedHole, circle: float, other: Head) -> Check:
@@ -101,6 +95,40 @@ def socket_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
     yield from worst(found)
 
 
+def _merged(a: PlacedHole, b: PlacedHole, across: float, other: float) -> Check:
+    return check(
+        id=f"mate.recess_beside.{a.label}-{b.label}",
+        title=f"Recess of {a.label} beside {b.label}",
+        value=formulas.ligament,
+        given=pair(a, b) | {"d1_mm": millimetres(across), "d2_mm": millimetres(other)},
+        stretch=between(a, b),
+        at_least="ligament_min_mm",
+        says=f"The recess of {a.label} leaves {{value}} of metal beside {b.label}; needs {{limit}}",
+        fouls=f"The recess of {a.label} runs {{over}} into {b.label}",
+        why="A cutter that runs into a hole wanders, and the head loses part of its seat.",
+    )
+
+
+def recess_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
+    """Recesses beside the holes, and the recesses in the same face, of their neighbours."""
+    found, sunk = [], [(h, recess_across(inputs, h)) for h in holes]
+    for a, across in sunk:
+        if across is None:
+            continue
+        for b, wide in sunk:
+            both = wide is not None and b.side == a.side
+            if own_plates(inputs) and b.side != a.side:
+                continue
+            if b is a or coincide(a, b) or (both and a.label > b.label):
+                continue
+            other = max(wide or 0.0, b.plate_d) if both else b.plate_d
+            room = math.hypot(a.u - b.u, a.v - b.v) - (across + other) / 2.0
+            room -= inputs.rules["ligament_min_mm"]
+            doubt = SURE * math.hypot(a.pm, b.pm)
+            found.append(Candidate(room, doubt, partial(_merged, a, b, across, other)))
+    yield from worst(found)
+
+
 def _free(h: PlacedHole, circle: float, what: str) -> Check:
     return check(
         id=f"mate.free.{h.label}",
@@ -136,83 +164,12 @@ def free_checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
     yield from worst(found)
 
 
-def off_place(inputs: Inputs, h: PlacedHole) -> float:
-    """How far off its place the plate's hole was drilled; nought where nobody says. [mm]"""
-    return math.hypot(*(inputs.value(h.address(f)) or 0.0 for f in ("off_u", "off_v")))
-
-
-def drilled_checks(inputs: Inputs, holes: list[PlacedHole], lands: Lands) -> Iterator[Check]:
-    """Holes as drilled: does the screw still pass, and what is left to the edge."""
-    shape = outline(inputs, holes, lands)
-    for h in holes:
-        said = [f for f in ("off_u", "off_v") if h.address(f) in inputs.quantities]
-        if not said:
-            continue
-        offs = {
-            f"{f}_mm": h.address(f) if f in said else millimetres(0.0) for f in ("off_u", "off_v")
-        }
-        if h.hole.fastening != "tapped" and h.hole.role == "bolt":
-            yield check(
-                id=f"mate.drilled.{h.label}",
-                title=f"Hole {h.label} as drilled",
-                value=formulas.drilled_off,
-                given=offs | {"plate_hole_mm": millimetres(h.plate_d), "d_mm": millimetres(h.d)},
-                stretch=at(h),
-                at_most=formulas.place_play,
-                says=(
-                    f"Hole {h.label} was drilled {{value}} off its place; its screw has {{limit}}"
-                ),
-                why=_cure(inputs, h),
-            )
-        if shape is not None:
-            inside = shape.contains(_point(h))
-            e = shape.exterior.distance(_point(h)) * (1.0 if inside else -1.0)
-            yield check(
-                id=f"mate.drilled_edge.{h.label}",
-                title=f"Edge left at {h.label} as drilled",
-                value=formulas.edge_left,
-                given=offs | {"e_mm": millimetres(e), "d0_mm": millimetres(h.plate_d)},
-                stretch=at(h),
-                at_least=formulas.edge_wanted,
-                says=(
-                    f"Hole {h.label} as drilled has {{value}} to the edge at worst; needs {{limit}}"
-                ),
-                why=TEARS,
-            )
-
-
-def _point(h: PlacedHole) -> shapely.Point:
-    return shapely.Point(h.u, h.v)
-
-
-def slot(h: PlacedHole, off: float, cover_mm: float) -> tuple[float, float, float]:
-    """What lets a screw through a hole that was drilled off: a round hole so wide, or a slot so
-    long, under a washer so wide. [mm]
-
-    Round H = F + 2 delta and its play; slot from the hole as drilled to the place: hole + delta;
-    the washer, about the screw, reaches over the far end of the slot.
-    """
-    play = h.plate_d - h.d
-    return h.d + 2.0 * off + play, h.plate_d + off, 2.0 * off + h.plate_d + 2.0 * cover_mm
-
-
-def _cure(inputs: Inputs, h: PlacedHole) -> str:
-    round_d, long, over = slot(h, off_place(inputs, h), inputs.rules["washer_cover_mm"])
-    sold = washer(h.d)
-    own = sold is not None and sold[0] >= over
-    return (
-        f"Open it to {round_d:.1f} mm, or slot it {h.plate_d:.1f} x {long:.1f} mm towards its"
-        f" place under a washer of {over:.1f} mm"
-        + ("; the usual washer covers that." if own else "; the usual washer does not cover that.")
-        + " Play centres nothing: dowels have to."
-    )
-
-
 def checks(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Check]:
-    """Sockets, free circles, holes as drilled."""
+    """Sockets, recesses, free circles, holes as drilled."""
     yield from socket_checks(inputs, holes)
+    yield from recess_checks(inputs, holes)
     yield from free_checks(inputs, holes)
-    yield from drilled_checks(inputs, holes, all_lands(inputs))
+    yield from drilled_checks(inputs, holes)
 
 
 def notices(inputs: Inputs, holes: list[PlacedHole]) -> Iterator[Finding]:
@@ -279,7 +236,7 @@ def backing(inputs: Inputs) -> Iterator[Finding]:
     if unknown := [h for h in bolts if h.backing == "unknown"]:
         yield notice(
             "mate.backing_unknown",
-            "mate.screws",
+            KEY,
             "What stands behind the engine's holes",
             Verdict.UNMEASURED,
             f"Behind {', '.join(label_of('engine', h.n) for h in unknown)} nobody has said what"
@@ -291,7 +248,7 @@ def backing(inputs: Inputs) -> Iterator[Finding]:
     if wrong := [h for h in bolts if h.backing not in ("unknown", "metal")]:
         yield notice(
             "mate.backing",
-            "mate.screws",
+            KEY,
             "Metal behind the engine's holes",
             Verdict.FOULS,
             "Not metal behind the holes: "
@@ -336,7 +293,7 @@ def _land_over(inputs: Inputs, h: PlacedHole, holes: list[PlacedHole]) -> str:
     reach = size.circle / 2 + inputs.rules["head_side_gap_mm"] + h.pm
     lands = [(x.name, x.u, x.v, x.d) for x in all_lands(inputs)[OTHER_SIDE[h.side]]]
     lands += [
-        (f"{x.label}, whose land is not measured,", x.u, x.v, 3.0 * x.d)
+        (f"{x.label}, whose land is not measured,", x.u, x.v, WIDEST_LAND * x.d)
         for x in holes
         if x.side != h.side and inputs.value(x.address("land")) is None
     ]

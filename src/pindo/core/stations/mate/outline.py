@@ -209,13 +209,23 @@ def _what(h: PlacedHole, depth: float | None) -> str:
     return f"through for {screw}" + (f", {h.hole.fastening}" if h.hole.fastening else "")
 
 
+def recess_across(inputs: Inputs, h: PlacedHole) -> float | None:
+    """Diameter of a counterbore or countersink; None for a hole that has none, or whose head's
+    size is not known. [mm]
+    """
+    how = h.hole.fastening or ""
+    across = counterbore(how, h.d, inputs.rules["socket_wall_mm"])
+    if across is None or not inputs.value(h.address("recess")):
+        return None
+    # A countersink is as wide as its head; a tool moves in a counterbore.
+    return across + (0.0 if how == "countersunk" else COUNTERBORE_PLAY_MM)
+
+
 def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
     tapped = h.hole.fastening == "tapped" and h.hole.role == "bolt"
     depth = inputs.value(h.address("depth")) if tapped else None
     drill = tap_drill(h) if tapped else None
     recess = inputs.value(h.address("recess"))
-    wall = inputs.rules["socket_wall_mm"]
-    across = counterbore(h.hole.fastening or "", h.d, wall) if recess else None
     return DrillRow(
         label=h.label,
         side=h.side,
@@ -236,13 +246,7 @@ def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:
             else ""
         ),
         recess=recess,
-        # Room for the tool round a head that lies in a counterbore; a countersink is as wide as its
-        # head.
-        recess_d=(
-            None
-            if across is None
-            else across + (0.0 if h.hole.fastening == "countersunk" else COUNTERBORE_PLAY_MM)
-        ),
+        recess_d=recess_across(inputs, h),
         play=(h.plate_d - h.d) / 2.0,
         depth=depth,
         note=h.hole.note or h.hole.name,
