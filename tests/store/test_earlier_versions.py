@@ -19,9 +19,10 @@ ROOT = Path(__file__).parents[2]
 # What that version itself said of these two builds when the files were written.
 # A part that is there for now and the circle that a dial sweeps: version 3 could say neither its
 # end nor its diameter. Metal behind the bell's flange, the room round its screws, sockets and the
-# clocking it did not ask about. A hexagon counts with its washer: E9 stands too near the nib.
+# clocking it did not ask about. A hexagon counts with its washer: E9 stands too near the nib. A
+# recess beside its neighbours.
 VERSION_3 = {
-    "Of version 3, pump-tender": {"goes": 84, "tight": 9, "fouls": 12, "unmeasured": 32},
+    "Of version 3, pump-tender": {"goes": 85, "tight": 9, "fouls": 12, "unmeasured": 32},
     "Of version 3, garden-trolley": None,
 }
 
