@@ -74,6 +74,15 @@ class Sockets(unittest.TestCase):
         two = ids(of(engine, gearbox, {"plates": "two"}, plate_first_mm="9"))
         self.assertNotIn("mate.recess_beside.E1-G2", two)
 
+    def test_every_recess_that_leaves_too_little_is_told(self):
+        cap = {"fastening": "cap head", "recess": "11"}
+        places = ((1, 150), (2, 150 + 17.3), (3, -150), (4, -150 - 17.2))
+        found = ids(of([hole(n, "0", f"{v}", "M10", **cap) for n, v in places]))
+        self.assertEqual(
+            {i for i in found if "recess_beside" in i},
+            {"mate.recess_beside.E1-E2", "mate.recess_beside.E3-E4"},
+        )
+
     def test_a_neighbour_stands_in_the_socket_or_beside_it(self):
         need = (socket("hex head", 10, 3) + head("cap head", 10).circle) / 2
         for off, verdict in ((2.0, Verdict.GOES), (-2.0, Verdict.FOULS)):
