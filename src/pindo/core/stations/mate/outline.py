@@ -37,7 +37,6 @@ CLOSING_RADIUS_MM = (
 )
 ARC_SEGMENTS = 16  # per quarter turn: 0.02 mm of chord error on a 15 mm land
 FINE_SEGMENTS = 512  # per quarter turn where a circle's area counts: a millionth
-COUNTERBORE_PLAY_MM = 1.0  # a counterbore over its head or socket, in diameter; proposed
 PILOT_MM = 3.0  # hole in the middle of a hole, in a template of wood
 DENSITY = {"steel": 7.85e-6, "aluminium": 2.70e-6}  # kg/mm³, common handbook values
 
@@ -218,7 +217,7 @@ def recess_across(inputs: Inputs, h: PlacedHole) -> float | None:
     if across is None or not inputs.value(h.address("recess")):
         return None
     # A countersink is as wide as its head; a tool moves in a counterbore.
-    return across + (0.0 if how == "countersunk" else COUNTERBORE_PLAY_MM)
+    return across + (0.0 if how == "countersunk" else inputs.rules["counterbore_play_mm"])
 
 
 def _drill_row(h: PlacedHole, inputs: Inputs) -> DrillRow:

@@ -25,8 +25,6 @@ from pindo.core.stations.mate.made import (
 from pindo.core.stations.mate.outline import plate_of
 
 KEY = "mate.proving"
-LEAST_THICKNESSES = 4
-"""Places at which a bought plate's thickness is read."""
 BOUGHT = frozenset({"bought", "part of a kit"})
 WHY = "A plate is as true as it was made: the drawing knows nothing of the drill."
 check = partial(Check, station=Station.MATE, question=KEY)
@@ -123,14 +121,15 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
     if inputs.options.get("plate_from") in BOUGHT:
         thick = [r for r in told if r.name == "thickness" and r.value.value is not None]
         between = [r for r in told if r.drawn is not None and r.name != "thickness"]
-        if len(thick) < LEAST_THICKNESSES or not between:
+        least = inputs.rules["thickness_places_min"]
+        if len(thick) < least or not between:
             yield notice(
                 "mate.bought",
                 KEY,
                 "Bought plate, measured on arrival",
                 Verdict.UNMEASURED,
                 f"A bought plate is a claim until it is measured: {len(thick)} of"
-                f" {LEAST_THICKNESSES} thicknesses read"
+                f" {least:g} thicknesses read"
                 + ("" if between else ", and none of its check distances"),
                 why="Suppliers change faces, dowels and thickness between batches.",
             )

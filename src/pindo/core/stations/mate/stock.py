@@ -15,8 +15,6 @@ from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.mate.outline import plate_of
 
 KEY = "mate.plate"
-PLANED_MM = 0.5
-"""Thicker than this over the plate it has to be milled down."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -83,7 +81,8 @@ def _offer(inputs: Inputs, sheet: Sheet, want: Blank, area: float) -> Offer:
         short = max(want.long - sides[1], want.wide - sides[0])
         return offer(False, f"{short:.0f} mm too short or narrow")
     over = thick - want.thick
-    return offer(True, f"{over:.1f} mm to be milled off" if over > PLANED_MM else "as it is")
+    milled = over > inputs.rules["planed_mm"]
+    return offer(True, f"{over:.1f} mm to be milled off" if milled else "as it is")
 
 
 def offers(inputs: Inputs) -> list[Offer]:
