@@ -48,9 +48,10 @@ class Swing(unittest.TestCase):
         self.assertEqual(told.verdict, Verdict.GOES)
 
     def test_a_worst_beyond_the_limit_is_tight_and_never_fouls_of_itself(self):
-        wide = joint(2, "register", "100.3", "100.0")
-        told = ids(of(FINE[0], wide))["mate.locators.swing"]
-        self.assertEqual(told.verdict, Verdict.TIGHT)
+        # Floats 0.01 and 0.12: likely 0.241, worst 0.26; with 0.14 even the likely is beyond 0.25.
+        for hole, verdict in (("100.24", Verdict.TIGHT), ("100.28", Verdict.UNMEASURED)):
+            wide = joint(2, "register", hole, "100.0")
+            self.assertEqual(ids(of(FINE[0], wide))["mate.locators.swing"].verdict, verdict)
 
     def test_doubt_of_the_sizes_counts_against_it(self):
         loose = FINE[1] | {"hole": "100.2", "evidence": EXACT}
@@ -117,6 +118,16 @@ class NothingCentres(unittest.TestCase):
     def test_a_pin_larger_than_its_hole_is_no_gain(self):
         told = ids(of(joint(1, "dowels", "12.00", "12.02")))["mate.locators.swing"]
         self.assertIn("0.00 mm at worst", told.sentence.mm)
+
+    def test_one_larger_than_any_press_fit_is_misread(self):
+        for row in (
+            joint(1, "dowels", "12.00", "12.10"),
+            joint(1, "bolts with nuts", "11", "10", "9.9"),
+        ):
+            told = ids(of(row, *FINE[1:]))
+            self.assertEqual(told["mate.locators.joint.1"].verdict, Verdict.UNMEASURED)
+            self.assertIn("0.10 mm larger than its hole", told["mate.locators.joint.1"].sentence.mm)
+            self.assertNotIn("mate.locators.swing", told)
 
 
 class Wedge(unittest.TestCase):

@@ -105,6 +105,17 @@ class AsMade(unittest.TestCase):
             self.assertEqual(verdicts, {Verdict.GOES}, over)
             self.assertEqual(told["mate.made.line"].verdict, Verdict.GOES)
 
+    def test_a_screw_with_little_play_allows_no_more_than_that(self):
+        # A reamed hole of 10.2 for M10 leaves 0.1, less than a hole by hand is allowed.
+        shift = {"E1": (0.0, 0.18)}
+        told = ids(of(proofs(shift)))["mate.made.E1"]
+        self.assertEqual(told.verdict, Verdict.GOES)
+        reamed = of(proofs(shift)).model_dump(mode="json")
+        reamed["engine_face"]["holes"][0]["plate_hole"] = "10.2"
+        told = ids(type(of()).model_validate(reamed))["mate.made.E1"]
+        self.assertEqual(told.verdict, Verdict.FOULS)
+        self.assertIn("0.10 mm is allowed", told.sentence.mm)
+
     def test_a_moved_hole_comes_out_where_it_stands(self):
         moved = made(resolve(of(proofs({"E1": (0.5, -0.9)}))))
         off = {h.row.label: h for h in moved.holes}

@@ -59,6 +59,9 @@ class Joint:
     def name(self) -> str:
         return self.row.name or f"joint {self.row.n}"
 
+    clash: float = 0.0
+    """By how much what goes in is larger than its hole, beyond any press fit."""
+
     @property
     def centred(self) -> bool:
         """Whether anything holds it in line now."""
@@ -88,6 +91,9 @@ def joint_of(inputs: Inputs, row: Locator) -> Joint:
     known = {f: v for f, v in at.items() if v is not None}
     if row.by not in TAKES or row.out or len(known) < len(fields):
         return Joint(row=row, told=told, float_mm=None, u=0.0)
+    smallest = min(known["hole"], known.get("hole_2", known["hole"]))
+    if (clash := known["inside"] - smallest) > inputs.rules["press_max_mm"]:
+        return Joint(row=row, told=told, float_mm=None, u=0.0, clash=clash)
     share = {f: 1.0 if f == "inside" and row.by == "bolts with nuts" else 0.5 for f in fields}
     u = math.hypot(*(share[f] * q.u for f, q in zip(fields, told, strict=True)))
     return Joint(row=row, told=told, float_mm=floating(row.by, **known), u=u)
@@ -173,6 +179,21 @@ def _open(j: Joint) -> Finding | None:
         text = f"How far {j.name} floats is open: {what} wanting"
         gone = tuple(wanting.values())
         return notice(id, KEY, title, Verdict.UNMEASURED, text, why=WHY, missing=gone, row=row)
+    if j.clash:
+        return notice(
+            id,
+            KEY,
+            title,
+            Verdict.UNMEASURED,
+            in_both(
+                "What goes into {at} is {clash} larger than its hole: one of the two is misread",
+                j.name,
+                2,
+                clash=j.clash,
+            ),
+            why="No press fit is that tight. Read both again, and see which is which.",
+            row=row,
+        )
     if not j.centred:
         return notice(
             id,
@@ -205,7 +226,10 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         return
     sure = inputs.rules["guard_band_factor"] * total.u
     verdict = Verdict.GOES if total.worst + sure <= limit else Verdict.TIGHT
-    if any(not j.centred and not (j.row.dialled and total.dialled is not None) for j in found):
+    loose = [
+        j for j in found if not j.centred and not (j.row.dialled and total.dialled is not None)
+    ]
+    if loose or total.likely > limit:
         verdict = Verdict.UNMEASURED
     seen = ", the dialled part of it measured" if total.dialled is not None else ""
     yield notice(

@@ -76,8 +76,7 @@ def _allowed(inputs: Inputs, h: MadeHole) -> float:
     """How far a hole may stand off its place: the play of its screw, else the making tolerance.
     [mm]
     """
-    tol = inputs.rules["made_tol_mm"]
-    return max(h.row.play, tol) if h.row.layer == "clearance" else tol
+    return h.row.play if h.row.layer == "clearance" else inputs.rules["made_tol_mm"]
 
 
 def _holes(inputs: Inputs, found: Made) -> Iterator[Finding]:
