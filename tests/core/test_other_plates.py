@@ -92,6 +92,21 @@ class Ports(unittest.TestCase):
         told = ids(plate(FRAME, ports, evidence={"source": "drawing", "pm": "1"}))
         self.assertEqual(told["mate.other.1.port.1"].verdict, Verdict.TIGHT)
 
+    def test_a_gasket_has_land_to_the_edge_too(self):
+        # The outline goes round ports with its margin: what is narrower than 4 mm is blown out.
+        for margin, verdict in (("12", Verdict.GOES), ("3", Verdict.FOULS)):
+            ports = (port(0, 60, 40, "20"),)
+            told = ids(plate((at(-60, 0), at(60, 0)), ports, margin=margin))["mate.other.1.land"]
+            self.assertEqual(told.verdict, verdict)
+            self.assertIn(
+                f"port 1 and the plate's edge a gasket has {margin}.0 mm", told.sentence.mm
+            )
+
+    def test_what_does_not_read_or_is_in_no_table_is_wanting(self):
+        told = ids(plate((at(0, 0, d="31"), at(60, 0)), (port(0, 60, 40, "tall"),)))
+        self.assertEqual(told["mate.other.1.open"].verdict, Verdict.UNMEASURED)
+        self.assertIn("hole 1, port 1", told["mate.other.1.open"].sentence.mm)
+
     def test_the_land_of_the_gasket_is_the_narrowest(self):
         ports = (port(0, 0, 40, "20"), port(47, 0, 40, "20"))
         told = ids(plate(FRAME, ports))["mate.other.1.land"]

@@ -80,6 +80,18 @@ class CutLine(unittest.TestCase):
         away = housing(10, y=300)
         self.assertIn("stands clear as it is", ids(of(COVER, away))["mate.trim.rim"].sentence.mm)
 
+    def test_what_stands_clear_by_less_than_its_doubt_is_tight(self):
+        # A circle of 10 whose nearest point is 2 mm farther off than its gap of 5.
+        far = outline(3, "stays clear", ((100, 400),), "20", gap="5")
+        for pm, verdict in (("1", Verdict.GOES), ("3", Verdict.TIGHT)):
+            told = ids(of(COVER, housing(10, pm, y=117), far))["mate.trim.rim"]
+            self.assertEqual(told.verdict, verdict)
+            self.assertIn("by 2.0 mm more than its gap", told.sentence.mm)
+        # Half a millimetre into its gap it is cut, and the narrowest metal is told.
+        self.assertNotIn(
+            "stands clear", ids(of(COVER, housing(10, y=114.5)))["mate.trim.rim"].sentence.mm
+        )
+
     def test_a_strip_or_a_tongue_has_no_neck_and_is_thin_all_the_same(self):
         def told(*keep):
             return ids(
@@ -203,6 +215,32 @@ class StarterWindow(unittest.TestCase):
         told = ids(starter(body=near), "mate.starter")
         self.assertEqual(told["mate.starter_window.E8"].verdict, Verdict.FOULS)
 
+    def test_the_plate_that_is_left_beside_it(self):
+        # Holes at 200 and lands of 20 with a margin of 8: the hull's left side stands near -218.
+        def told(left, **dims):
+            box = ((left, -9), (left + 30, -9), (left + 30, 9), (left, 9))
+            return ids(starter(body=outline(7, "starter body", box), **dims), "mate.starter")
+
+        # 3 mm of room all round: from -153 to -117 beside a window of 220 or 228.
+        for window_mm, verdict in (("220", Verdict.GOES), ("228", Verdict.FOULS)):
+            found = told(-150, window_mm=window_mm)["mate.starter_window.window"]
+            self.assertEqual(found.verdict, verdict)
+            self.assertIn(f"{117 - float(window_mm) / 2:.1f} mm is left", found.sentence.mm)
+        # One that runs into the window has no bridge beside it.
+        self.assertNotIn("mate.starter_window.window", told(-150, window_mm="240"))
+        for u, verdict in (("-80", Verdict.GOES), ("-84", Verdict.FOULS)):
+            found = told(-150, pocket_mm="60", pocket_u_mm=u)["mate.starter_window.pocket"]
+            self.assertIn("stands out of the round pocket", found.sentence.mm)
+            left = told(-150, pocket_mm="60", pocket_u_mm=u)["mate.starter_window.beside_pocket"]
+            self.assertEqual(left.verdict, verdict)
+
+    def test_a_way_that_does_not_stand_leaves_no_window(self):
+        lost = BODY | {"way_y": "some"}
+        self.assertIsNone(window(resolve(starter(body=lost))))
+        told = ids(starter(body=lost), "mate.starter")
+        self.assertEqual(told["mate.starter_way.7"].verdict, Verdict.UNMEASURED)
+        self.assertNotIn("mate.starter_way.7", ids(starter(), "mate.starter"))
+
     def test_bolts_come_out_again(self):
         for room, verdict in (("90", Verdict.GOES), ("60", Verdict.FOULS)):
             sides = {"starter_bolts_from": "the engine's side"}
@@ -251,6 +289,21 @@ class Notches(unittest.TestCase):
         self.assertIn(("O9", "opening"), [(s.part, s.style) for s in picture.shapes])
         # It is no part of a trim.
         self.assertEqual(ids(made), {})
+
+    def test_a_thin_bridge_to_the_edge_is_told_and_one_that_is_open_is_not(self):
+        made, _ = self.told(((0, 0), (1, 0), (1, 1)))
+        rim = shapely.Polygon(plate_to_cut(resolve(made)).outline)
+        edge = rim.intersection(shapely.LineString([(0, 0), (0, 400)])).length
+        for off, verdict in ((9, Verdict.GOES), (3.5, Verdict.FOULS)):
+            box = ((-9, 150), (9, 150), (9, edge - off), (-9, edge - off))
+            made, told = self.told(box)
+            far = rim.exterior.distance(shapely.Polygon(box))
+            self.assertEqual(told["mate.notch.9.rim"].verdict, verdict)
+            self.assertIn(
+                f"plate's edge {far:.1f} mm is left", told["mate.notch.9.rim"].sentence.mm
+            )
+        _, told = self.told(((-9, 150), (9, 150), (9, edge + 9), (-9, edge + 9)))
+        self.assertNotIn("mate.notch.9.rim", told)
 
     def test_one_that_misses_the_plate_is_told(self):
         _, told = self.told(((400, 400), (420, 400), (420, 420)))

@@ -5,20 +5,18 @@ and the plate with everything that is cut out of it.
 from collections.abc import Iterator
 from dataclasses import replace
 
-import shapely
 from shapely import Polygon
 
 from pindo.core.drawing.shapes import Shape
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.notice import in_both, notice
-from pindo.core.judging.verdict import Finding, Verdict, decide
+from pindo.core.judging.notice import notice
+from pindo.core.judging.verdict import Finding, Verdict
+from pindo.core.stations.mate.cut_out import findings
 from pindo.core.stations.mate.outline import Plate, plate_of
 from pindo.core.stations.mate.starter import lines
 from pindo.core.stations.mate.trim_cut import Ring, Traced, of_role
 
 KEY = "mate.plate"
-NEAR_MM = 6.0
-"""Holes within this of what they want are told."""
 
 
 def notches(inputs: Inputs) -> list[Traced]:
@@ -32,12 +30,11 @@ def _ring(t: Traced) -> Ring:
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
-    """Holes too near a notch, and notches that miss the plate."""
+    """Notches that miss the plate, and what the others leave of it."""
     plate = plate_of(inputs)
-    factor = inputs.rules["guard_band_factor"] / 2.0
     for t in notches(inputs):
         assert t.region is not None
-        id = f"mate.notch.{t.row.n}"
+        id, row = f"mate.notch.{t.row.n}", f"outlines.{t.row.n}"
         if plate.outline and not Polygon(plate.outline).intersects(t.region):
             yield notice(
                 id,
@@ -46,28 +43,9 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
                 Verdict.FOULS,
                 f"The notch {t.name} lies outside the plate",
                 why="Places are right and up of the crank axis, seen from behind.",
-                row=f"outlines.{t.row.n}",
+                row=row,
             )
-        for h in plate.holes:
-            at = shapely.Point(h.u, h.v)
-            e = float(t.region.distance(at))
-            wanted = inputs.rules["edge_factor"] * h.plate_d
-            if e < wanted + t.pm + h.pm + NEAR_MM:
-                yield notice(
-                    f"{id}.{h.label}",
-                    KEY,
-                    f"Notch {t.name} at hole {h.label}",
-                    decide(e - wanted, factor * (t.pm + h.pm)),
-                    in_both(
-                        "Hole {at} stands {e} from the notch; needs {wanted}",
-                        h.label,
-                        1,
-                        e=e,
-                        wanted=wanted,
-                    ),
-                    why="A hole too near an edge tears out.",
-                    row=f"outlines.{t.row.n}",
-                )
+        yield from findings(inputs, id, KEY, f"notch {t.name}", t.region, t.pm, row)
 
 
 def shapes(inputs: Inputs) -> tuple[Shape, ...]:

@@ -90,13 +90,16 @@ def _hole(inputs: Inputs, n: int, row: PlateHole) -> Hole | None:
     (x, u), (y, v), (thread, _) = told
     through = row.how not in ("tapped", "locating")
     pitch = parse(row.d or "", "thread").pitch
+    d = clearance_hole(thread) if through else thread
+    if d is None:
+        return None
     return Hole(
         row=row,
         at=at,
         x=x,
         y=y,
         thread=thread,
-        d=(clearance_hole(thread) or 1.1 * thread) if through else thread,
+        d=d,
         pitch=pitch,
         pm=math.hypot(u, v),
     )
@@ -108,7 +111,9 @@ def _port(inputs: Inputs, n: int, row: PlatePort) -> Port | None:
     if told is None or told[2][0] <= 0.0:
         return None
     (x, u), (y, v), (wide, w) = told
-    tall = inputs.value(f"{at}.tall") or wide
+    tall = inputs.value(f"{at}.tall") if row.tall else wide
+    if not tall or tall <= 0.0:
+        return None
     # A slot with round ends about the line between the middles of its ends.
     r = min(wide, tall) / 2.0
     dx, dy = wide / 2.0 - r, tall / 2.0 - r
@@ -238,7 +243,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
                 KEY,
                 f"{p.name[0].upper()}{p.name[1:]}, what is wanting",
                 Verdict.UNMEASURED,
-                f"Place and size are wanting of {what}",
+                f"Place, and a size that the tables know, are wanting of {what}",
                 why="What is not measured is not checked.",
                 row=f"plates.{p.row.n}",
             )
@@ -281,7 +286,7 @@ def _overlaps(inputs: Inputs, p: Known) -> Iterator[Finding]:
 
 
 def _lands(inputs: Inputs, p: Known) -> Iterator[Finding]:
-    """The narrowest land of a gasket on each face: port to port, port to hole."""
+    """The narrowest land of a gasket on each face: port to port, to hole, to the edge."""
     wanted, found = inputs.rules["gasket_land_mm"], []
     for face in ("one face", "the other"):
         ports = [x for x in p.ports if x.row.face in (face, "both")]
@@ -293,6 +298,10 @@ def _lands(inputs: Inputs, p: Known) -> Iterator[Finding]:
             for h in p.holes:
                 land = a.region.distance(shapely.Point(h.x, h.y)) - h.d / 2.0
                 found.append((land, a.pm + h.pm, f"port {a.row.n} and hole {h.label}"))
+            if p.outline is not None:
+                land = a.region.distance(p.outline.exterior)
+                pm = inputs.quantities[f"plates.{p.row.n}.margin"].pm
+                found.append((land, a.pm + pm, f"port {a.row.n} and the plate's edge"))
     if found:
         land, pm, what = min(found, key=lambda f: f[0])
         yield notice(

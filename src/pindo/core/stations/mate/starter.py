@@ -25,6 +25,7 @@ from pindo.core.stations.mate.common import (
     FACE_STATES,
     clutched,
 )
+from pindo.core.stations.mate.cut_out import findings
 from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.outline import Plate, plate_of
 from pindo.core.stations.mate.trim_cut import FINE, Traced, of_role
@@ -73,7 +74,7 @@ def window(inputs: Inputs) -> tuple[Polygon | MultiPolygon, float] | None:
     room, and the doubt of its line; None until a section is traced. [mm]
     """
     bodies = [t for t in of_role(inputs, "starter body") if t.region is not None]
-    if not bodies:
+    if not bodies or _lost_ways(inputs):
         return None
     passed, doubts = [], []
     for t in bodies:
@@ -83,6 +84,17 @@ def window(inputs: Inputs) -> tuple[Polygon | MultiPolygon, float] | None:
         doubts += [t.pm, way[0][1], way[1][1]]
     room = inputs.rules["starter_window_gap_mm"]
     return shapely.union_all(passed).buffer(room, quad_segs=FINE), max(doubts)
+
+
+def _lost_ways(inputs: Inputs) -> list[Traced]:
+    """Sections whose way in was said and does not stand."""
+    found = []
+    for t in of_role(inputs, "starter body"):
+        told = [inputs.quantities.get(f"outlines.{t.row.n}.way_{x}") for x in ("x", "y")]
+        said = (t.row.way_x, t.row.way_y)
+        if any(s and (q is None or q.value is None) for s, q in zip(said, told, strict=True)):
+            found.append(t)
+    return found
 
 
 def along_way(body: Polygon | MultiPolygon, way: tuple[float, float]) -> Polygon | MultiPolygon:
@@ -102,7 +114,7 @@ def along_way(body: Polygon | MultiPolygon, way: tuple[float, float]) -> Polygon
 
 
 def _window(inputs: Inputs) -> Iterator[Finding]:
-    """The swept window against the pocket that is drawn, the plate's holes and its rim."""
+    """The swept window against the pocket that is drawn, and what it leaves of the plate."""
     found, plate = window(inputs), plate_of(inputs)
     if found is None:
         return
@@ -125,50 +137,21 @@ def _window(inputs: Inputs) -> Iterator[Finding]:
             ),
             why=WHY,
         )
-    if not plate.outline:
-        return
-    rim = Polygon(plate.outline)
-    for h in plate.holes:
-        e = float(region.distance(shapely.Point(h.u, h.v)))
-        wanted = inputs.rules["edge_factor"] * h.plate_d
-        if e < wanted + 3.0 * pm + 1.0:
-            yield notice(
-                f"mate.starter_window.{h.label}",
-                KEY,
-                f"Starter window at hole {h.label}",
-                decide(e - wanted, factor * (pm + h.pm)),
-                in_both(
-                    "Hole {at} stands {e} from the starter's window; needs {wanted}",
-                    h.label,
-                    1,
-                    e=e,
-                    wanted=wanted,
-                ),
-                why="A hole too near an edge tears out.",
-            )
-    if rim.contains(region):
-        left = float(rim.exterior.distance(region))
-        least = inputs.rules["rim_least_mm"]
-        if left < 4.0 * least:
-            yield notice(
-                "mate.starter_window.rim",
-                KEY,
-                "Plate left beside the starter's window",
-                decide(left - least, factor * pm),
-                in_both(
-                    "Between the starter's window and the {at} {left} is left; needs {least}, or"
-                    " cut it open",
-                    "plate's edge",
-                    1,
-                    left=left,
-                    least=least,
-                ),
-                why="A thin bridge cracks.",
-            )
+    yield from findings(inputs, "mate.starter_window", KEY, "starter's window", region, pm)
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
     """The swept window, and what a trial without the flywheel proves."""
+    for t in _lost_ways(inputs):
+        yield notice(
+            f"mate.starter_way.{t.row.n}",
+            KEY,
+            f"Way in of {t.name}",
+            Verdict.UNMEASURED,
+            f"The way in of {t.name} was said and does not stand: no window is drawn",
+            why="A body that has farther to go wants a longer window.",
+            row=f"outlines.{t.row.n}",
+        )
     yield from _window(inputs)
     tried = inputs.options.get("starter_tried")
     if tried == "flywheel off":

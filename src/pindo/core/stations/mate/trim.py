@@ -81,12 +81,25 @@ def _left(inputs: Inputs, found: Trim) -> Iterator[Finding]:
         text = "Nothing is left of the part" if not pieces else "The cut takes the part in pieces"
         yield notice(f"{KEY}.rim", KEY, "Metal left by the cut", Verdict.FOULS, text, why=WHY)
         return
-    if found.part.intersection(found.left).area >= found.part.area - CRUMB:
-        text = "The part stands clear as it is: nothing is cut"
-        yield notice(f"{KEY}.rim", KEY, "Metal left by the cut", Verdict.GOES, text, why=WHY)
+    factor = inputs.rules["guard_band_factor"] / 2.0
+    if found.spare > 0.0:
+        yield notice(
+            f"{KEY}.rim",
+            KEY,
+            "Metal left by the cut",
+            decide(found.spare, factor * found.pm),
+            in_both(
+                "The part stands clear as it is, by {spare} more than {at} (± {pm}): nothing is"
+                " cut",
+                "its gap",
+                1,
+                spare=found.spare,
+                pm=found.pm,
+            ),
+            why=WHY,
+        )
         return
     least = inputs.rules["rim_least_mm"]
-    factor = inputs.rules["guard_band_factor"] / 2.0
     sure = factor * found.pm
     for width, verdict in ((least, Verdict.FOULS), (least + sure, Verdict.TIGHT)):
         # A strip or a tongue has no neck, and is thin all the same.

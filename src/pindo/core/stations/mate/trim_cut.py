@@ -82,6 +82,8 @@ class Trim:
     """What is left of the first cut, with metal for finishing."""
     neck: float | None
     """Narrowest metal; None where it nowhere is."""
+    spare: float
+    """How much farther than its gap the part stands from what stays clear; 0 where it is cut."""
     pm: float
 
 
@@ -156,8 +158,20 @@ def _trim(inputs: Inputs) -> Trim | None:
     left, rough = part.difference(grown(0.0)), part.difference(grown(stock))
     # The gap is chosen: only both lines have a doubt.
     pm = math.hypot(max(t.pm for t in parts), max(t.pm for t in keeps))
-    keep = shapely.union_all([t.region for t in keeps])
-    return Trim(part=part, keep=keep, left=left, rough=rough, neck=narrowest(left), pm=pm)
+    spare = min(
+        float(part.distance(t.region)) - (g.value or 0.0)
+        for t, g in zip(keeps, gaps, strict=True)
+        if g
+    )
+    return Trim(
+        part=part,
+        keep=shapely.union_all([t.region for t in keeps]),
+        left=left,
+        rough=rough,
+        neck=narrowest(left),
+        spare=max(spare, 0.0),
+        pm=pm,
+    )
 
 
 def rings(region: Polygon | MultiPolygon) -> Iterator[Ring]:
