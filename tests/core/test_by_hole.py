@@ -4,6 +4,7 @@ import math
 import unittest
 
 from pindo.core.assessment import assess
+from pindo.core.geometry.screw_lengths import screws
 from pindo.core.inputs.fasteners import head, socket
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
@@ -111,6 +112,30 @@ class Sockets(unittest.TestCase):
         self.assertEqual(found["mate.socket.E9-E20"].verdict, Verdict.FOULS)
         self.assertAlmostEqual(found["mate.socket.E9-E20"].value, 20 - need, places=2)
         self.assertNotIn("mate.socket.E1-E2", found)
+
+
+class TwoPlates(unittest.TestCase):
+    def test_a_screw_clamps_and_holds_in_its_own_plate(self):
+        # Of 18 mm the first has 8 and the second 10.
+        rows = (
+            [hole(1, "0", "150", "M10", fastening="cap head", recess="2", depth="20")],
+            [
+                hole(1, "0", "-150", "M10", fastening="tapped", flange="12"),
+                hole(2, "90", "-150", "M10", fastening="nut", flange="12"),
+            ],
+        )
+        for options, grips, thread in (
+            ({"plates": "two"}, (8 - 2, 12, 12 + 10), 10),
+            ({}, (18 - 2, 12, 12 + 18), 18),
+        ):
+            dims = {"plate_first_mm": "8", "separator_mm": "0"}
+            options |= {"plate_material": "steel"}
+            found = screws(resolve(of(*rows, options, **dims)))
+            self.assertEqual(tuple(x.grip for x in found), grips)
+            self.assertEqual(found[1].note, "")
+            told = ids(of(*rows, options, **dims))
+            (held,) = [f for i, f in told.items() if i.startswith("mate.thread")]
+            self.assertEqual(held.value, thread)
 
 
 class BehindTheFlange(unittest.TestCase):

@@ -11,6 +11,7 @@ from typing import Any
 from pindo.core.document.faces import Face
 from pindo.core.inputs.fasteners import ENGAGED, head, washer
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.plates import own_thickness
 from pindo.core.inputs.threads import thread_words
 
 STOCK = (
@@ -104,11 +105,11 @@ def _clamps(inputs: Inputs) -> Iterator[_Clamp]:
     """Every screw of both faces: through the plate into the block, through the gearbox's flange
     into plate, nut or block.
     """
-    plate, shield = inputs.value("plate_mm"), inputs.value("separator_mm")
-    plated = plate is None or plate > 0.0
+    shield, plated = inputs.value("separator_mm"), inputs.value("plate_mm") != 0.0
     engine, gearbox = inputs.build.engine_face, inputs.build.gearbox_face
     material = inputs.options.get("plate_material", "")
     for side, face in (("engine", engine), ("gearbox", gearbox)):
+        plate = own_thickness(inputs, side)
         for hole in face.holes:
             d = inputs.value(f"{side}.{hole.n}.d")
             if hole.role == "dowel" or not d:

@@ -9,6 +9,7 @@ from pindo.core.drawing.board import Column, Table, TableRow
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import HEXAGONS, Head, head, on_face, socket, washer
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.plates import own_plates, own_thickness
 from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
 from pindo.core.judging.verdict import Finding, Verdict
@@ -27,15 +28,7 @@ from pindo.core.stations.mate.common import (
     worst,
 )
 from pindo.core.stations.mate.outline import recess_across
-from pindo.core.stations.mate.placing import (
-    PlacedHole,
-    all_lands,
-    coincide,
-    face_of,
-    label_of,
-    own_plates,
-    own_thickness,
-)
+from pindo.core.stations.mate.placing import PlacedHole, all_lands, coincide, face_of, label_of
 
 KEY = "mate.screws"
 THROUGH = ("tapped", "nut")

@@ -74,22 +74,6 @@ def face_of(inputs: Inputs, side: str) -> Face:
     return inputs.build.engine_face if side == "engine" else inputs.build.gearbox_face
 
 
-def own_plates(inputs: Inputs) -> bool:
-    """Whether each casting has a plate of its own: two plates, screwed and dowelled together."""
-    return inputs.options.get("plates") == "two"
-
-
-def own_thickness(inputs: Inputs, side: str) -> float | None:
-    """Thickness of the plate that a side's holes are in. [mm]"""
-    whole = inputs.value("plate_mm")
-    if not own_plates(inputs):
-        return whole
-    first = inputs.value("plate_first_mm")
-    if side == "engine":
-        return first
-    return None if whole is None or first is None else whole - first
-
-
 def turn_of(side: str) -> Input | str:
     """What turns a side's holes: the clocking for the gearbox, nothing for the engine."""
     return "clocking_deg" if side == "gearbox" else Constant(0.0)

@@ -11,6 +11,7 @@ from pindo.core.drawing.board import Board
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import head
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.plates import own_plates, own_thickness
 from pindo.core.inputs.threads import thread_words
 from pindo.core.judging.check import Check, Input
 from pindo.core.judging.question import Question, Seen
@@ -41,8 +42,6 @@ from pindo.core.stations.mate.placing import (
     all_lands,
     coincide,
     one_dowel,
-    own_plates,
-    own_thickness,
     placed_holes,
     pocket_turn,
 )

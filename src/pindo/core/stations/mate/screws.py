@@ -13,6 +13,7 @@ from pindo.core.geometry.screw_lengths import odd_ones, screws
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import Head, clearance_hole, head, on_face
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.plates import own_plates
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check, Input
 from pindo.core.judging.notice import notice
@@ -44,7 +45,6 @@ from pindo.core.stations.mate.placing import (
     all_lands,
     face_of,
     label_of,
-    own_plates,
     placed_holes,
     plate_hole,
     turn_of,

@@ -15,6 +15,7 @@ import shapely
 from pindo.core.geometry.frames import clocked
 from pindo.core.inputs.fasteners import on_face
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.plates import own_plates
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.stations.mate.common import OTHER_SIDE, WIDEST_LAND
 from pindo.core.stations.mate.outline import land_discs, pocket
@@ -23,7 +24,6 @@ from pindo.core.stations.mate.placing import (
     SIDES,
     PlacedHole,
     all_lands,
-    own_plates,
     placed_holes,
     pocket_turn,
 )
