@@ -40,6 +40,16 @@ class Stock(unittest.TestCase):
             self.assertAlmostEqual(found.long, 454, delta=0.1)
             self.assertAlmostEqual(found.wide, 54, delta=0.1)
 
+    def test_of_two_plates_the_thicker_is_looked_for(self):
+        made = of(sheet(1, "500", "200", "10"))
+        for first, thick, word in (("8", 10, "as it is"), ("11", 11, "1.0 mm too thin")):
+            document = made.model_dump(mode="json")
+            document["options"]["plates"] = "two"
+            document["dims"] |= said(plate_first_mm=first)
+            two = resolve(type(made).model_validate(document))
+            self.assertEqual(blank(two).thick, thick)
+            self.assertEqual(offers(two)[0].why, word)
+
     def test_the_cheapest_that_holds_it_comes_first_and_every_refusal_has_its_reason(self):
         rows = (
             sheet(1, "500", "200", "20", "90"),

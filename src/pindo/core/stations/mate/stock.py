@@ -10,9 +10,11 @@ import shapely
 from pindo.core.document.mate_rows import Sheet
 from pindo.core.drawing.board import Column, Table, TableRow
 from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.plates import own_plates, own_thickness
 from pindo.core.judging.notice import notice
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.mate.outline import plate_of
+from pindo.core.stations.mate.placing import SIDES
 
 KEY = "mate.plate"
 
@@ -42,15 +44,21 @@ class Offer:
 
 
 def blank(inputs: Inputs) -> Blank | None:
-    """What the plate is sawn out of, turned so that it wants least; None without an outline."""
+    """What the plate, or the thicker of two, is sawn out of, turned so that it wants least; None
+    without an outline.
+    """
     shape = plate_of(inputs).outline
     if not shape:
         return None
     ring = shapely.get_coordinates(shapely.minimum_rotated_rectangle(shapely.Polygon(shape)))
     sides = sorted(math.dist(a, b) for a, b in pairwise(ring[:3]))
     round_ = 2.0 * inputs.rules["saw_margin_mm"]
+    both = [own_thickness(inputs, side) for side in SIDES]
+    known = [t for t in both if t]
     return Blank(
-        long=sides[1] + round_, wide=sides[0] + round_, thick=inputs.value("plate_mm") or None
+        long=sides[1] + round_,
+        wide=sides[0] + round_,
+        thick=max(known) if len(known) == len(both) else None,
     )
 
 
@@ -139,7 +147,7 @@ def table(inputs: Inputs) -> Table:
                     want.wide,
                     want.thick,
                     None,
-                    "saw margin in it",
+                    "twice, the other thinner" if own_plates(inputs) else "saw margin in it",
                     None,
                     "",
                 )
