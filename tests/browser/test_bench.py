@@ -338,6 +338,8 @@ class OffAPhoto(BrowserCase):
         pick(200, 200)
         pick(1400, 200)
         page.get_by_label("its length, mm").fill("300")
+        expect(told).to_contain_text("and its ±")
+        page.get_by_label("±, mm").fill("0.5")
         pick(400, 300)
         pick(880, 300)
         expect(told).to_contain_text(re.compile(r"1[12]\d(\.\d+)? ± "))

@@ -787,6 +787,17 @@ class Files(ApiCase):
             answer = self.client.get(f"{url}/{path}")
             self.assertEqual((answer.status_code, answer.content[: len(start)]), (200, start), path)
 
+    def test_what_is_known_in_a_photo_is_said_with_its_pm(self):
+        corners = [[0, 0], [300, 0], [300, 200], [0, 200]]
+        asked = {"known": corners, "width": 300, "width_pm": 1, "height": 200, "height_pm": 1}
+        asked |= {"points": [[10, 10], [110, 10]], "what": "length"}
+        read = self.client.post("/api/off-a-photo", json=asked)
+        self.assertAlmostEqual(read.json()["value"], 100.0)
+        for gone in ("width_pm", "height_pm"):
+            self.problem(
+                self.client.post("/api/off-a-photo", json=asked | {gone: 0}), 422, "its ± in mm"
+            )
+
     def test_a_pattern_is_read_out_of_a_file_and_nothing_is_kept(self):
         svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" viewBox="0 0 9 9">%s</svg>'
         circles = svg % b'<circle cx="3" cy="4" r="2"/><circle cx="7" cy="1" r="1"/>'
@@ -803,6 +814,9 @@ class Files(ApiCase):
         self.problem(ask(b"no drawing at all"), 422, "no DXF that can be read")
         self.problem(ask(b""), 422, "holds no circle")
         self.problem(ask(picture("PNG"), "?corners=1&corners=2"), 422, "four corners")
+        ends = "?corners=1&corners=2&corners=30&corners=2&width=300"
+        self.problem(ask(picture("PNG"), ends), 422, "its ± in mm")
+        self.problem(ask(picture("PNG"), f"{ends}&width_pm=1"), 422, "No round hole")
         self.problem(ask(picture("PNG")), 422, "No round hole")
         self.problem(ask(b"\x89PNG\r\n but no picture"), 422, "no JPEG")
         self.problem(ask(circles, "?unit=furlong"), 422, "'mm'")

@@ -1,17 +1,13 @@
-import { useEffect, useState, type ChangeEvent } from 'react'
+import { useEffect, useRef, useState, type ChangeEvent } from 'react'
 import { api } from '../api/client'
 import type { PatternFound } from '../api/types'
+import { isSaid, NOTHING_KNOWN, sizesIn } from '../photos/known'
 
 export type Point = readonly [number, number]
 export type Way = 'none' | 'length' | 'rectangle'
 export type Unit = '' | 'mm' | 'cm' | 'in'
 export const CORNERS: Readonly<Record<Way, number>> = { none: 0, length: 2, rectangle: 4 }
-const NOTHING = { width: '', width_pm: '', height: '', height_pm: '' }
 
-const sizeIn = (text: string): number => {
-  const value = Number(text.trim().replace(',', '.'))
-  return Number.isFinite(value) && value > 0 ? value : 0
-}
 const isPicture = (file: File) => /^image\/(png|jpeg|webp)$/.test(file.type)
 
 /** A drawing or picture that is looked through: what was found in it, and what is known in it. */
@@ -23,23 +19,29 @@ export function usePatternFile(arrange: (found: PatternFound) => PatternFound) {
   const [unit, setUnit] = useState<Unit>('')
   const [way, setWay] = useState<Way>('none')
   const [picked, setPicked] = useState<readonly Point[]>([])
-  const [said, say] = useState(NOTHING)
+  const [said, say] = useState(NOTHING_KNOWN)
   const picture = file !== null && isPicture(file)
   useEffect(() => (url ? () => URL.revokeObjectURL(url) : undefined), [url])
+  const asked = useRef(0)
   const read = async (from: File, as: Unit) => {
+    const mine = ++asked.current
     tell('Looking through it')
     try {
-      const known = { width: sizeIn(said.width), width_pm: sizeIn(said.width_pm), height: sizeIn(said.height), height_pm: sizeIn(said.height_pm) }
-      const next = arrange(await api.pattern(from, { unit: as, corners: way === 'none' ? [] : picked.flat(), ...known }))
+      const answer = await api.pattern(from, { unit: as, corners: way === 'none' ? [] : picked.flat(), ...sizesIn(said) })
+      // Another file or unit was chosen meanwhile: what comes late is of no use.
+      if (mine !== asked.current) return
+      const next = arrange(answer)
       setFound(next)
       tell([`${next.circles.length} circles and ${next.lines.length} other outlines found`, ...next.notes, ...(next.unit === '' ? ['the drawing does not say its unit: choose it'] : [])].join('; '))
     } catch (error) {
+      if (mine !== asked.current) return
       setFound(null)
       tell(error instanceof Error ? error.message : 'The file could not be read.')
     }
   }
   const choose = (event: ChangeEvent<HTMLInputElement>) => {
     const chosen = event.target.files?.[0] ?? null
+    asked.current += 1
     setFile(chosen)
     setFound(null)
     setPicked([])
@@ -60,7 +62,7 @@ export function usePatternFile(arrange: (found: PatternFound) => PatternFound) {
     picture,
     choose,
     /** Whether what is known in the picture is all said. */
-    known: way === 'none' || (picked.length === CORNERS[way] && sizeIn(said.width) > 0 && (way === 'length' || sizeIn(said.height) > 0)),
+    known: way === 'none' || (picked.length === CORNERS[way] && isSaid(way, said)),
     look: () => (file === null ? Promise.resolve() : read(file, unit)),
     setUnit: (as: Unit) => {
       setUnit(as)

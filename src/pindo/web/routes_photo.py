@@ -9,7 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
 from pindo.core.geometry.circles import Pattern
-from pindo.core.geometry.photo import Known, NotSeen, Seen, read_off
+from pindo.core.geometry.photo import Known, NotSeen, Seen, read_off, stated
 from pindo.formats.pattern_in import NoPattern, drawing_pattern
 from pindo.formats.scan import picture_pattern
 from pindo.web.asked import PROBLEMS, body_file
@@ -49,7 +49,7 @@ def off_a_photo(asked: OffAPhoto) -> Seen:
         height=asked.height,
         height_pm=asked.height_pm,
     )
-    return read_off(known, asked.points, asked.what, asked.pick_px)
+    return read_off(stated(known), asked.points, asked.what, asked.pick_px)
 
 
 PICTURES = (b"\x89PNG", b"\xff\xd8\xff", b"RIFF")
@@ -90,7 +90,7 @@ async def read_pattern(
         known = Known(
             points=points, width=width, width_pm=width_pm, height=height, height_pm=height_pm
         )
-        return picture_pattern(content, known if points else None)
+        return picture_pattern(content, stated(known) if points else None)
 
     async with a_place():
         try:

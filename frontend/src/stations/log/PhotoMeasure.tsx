@@ -5,6 +5,7 @@ import { queries } from '../../api/client'
 import type { OffAPhoto } from '../../api/types'
 import { figure } from '../../api/units'
 import { once } from '../../entry/hands'
+import { isSaid, NOTHING_KNOWN, sizesIn } from '../../photos/known'
 import { useBuild } from '../../shell/buildContext'
 import { stationName } from '../../shell/StationRail'
 import './log.css'
@@ -18,11 +19,6 @@ const ZOOMS = [1, 2, 4] as const
 /** What a hand hits on the screen, in its points. */
 const HAND_PX = 1
 const NEAR_PX = 12
-
-const sizeIn = (text: string): number => {
-  const value = Number(text.trim().replace(',', '.'))
-  return Number.isFinite(value) && value > 0 ? value : 0
-}
 
 interface Props {
   address: string
@@ -80,15 +76,15 @@ export function PhotoMeasure({ address, entry, close }: Props) {
   const [what, setWhat] = useState<What>('length')
   const [known, setKnown] = useState<readonly Point[]>([])
   const [points, setPoints] = useState<readonly Point[]>([])
-  const [said, say] = useState({ width: '', width_pm: '', height: '', height_pm: '' })
+  const [said, say] = useState(NOTHING_KNOWN)
   const [zoom, setZoom] = useState<number>(1)
   const [size, setSize] = useState<{ wide: number; tall: number } | null>(null)
   const [told, tell] = useState('')
   const picture = useRef<SVGSVGElement>(null)
   const held = useRef<{ known: boolean; at: number } | null>(null)
   const scale = () => (size === null || picture.current === null ? 1 : size.wide / picture.current.getBoundingClientRect().width)
-  const enough = known.length === KNOWN[way] && points.length >= (what === 'circle' ? 3 : WANTED[what]) && sizeIn(said.width) > 0 && (way === 'length' || sizeIn(said.height) > 0)
-  const asked: OffAPhoto = { known: known.map(([x, y]) => [x, y]), points: points.map(([x, y]) => [x, y]), what, width: sizeIn(said.width), width_pm: sizeIn(said.width_pm), height: way === 'length' ? 0 : sizeIn(said.height), height_pm: sizeIn(said.height_pm), pick_px: Math.min(100, HAND_PX * scale()) }
+  const enough = known.length === KNOWN[way] && points.length >= (what === 'circle' ? 3 : WANTED[what]) && isSaid(way, said)
+  const asked: OffAPhoto = { known: known.map(([x, y]) => [x, y]), points: points.map(([x, y]) => [x, y]), what, ...sizesIn(said), ...(way === 'length' ? { height: 0 } : {}), pick_px: Math.min(100, HAND_PX * scale()) }
   const read = useQuery({ ...queries.offAPhoto(asked), enabled: enough })
   const place = (event: PointerEvent): Point => {
     const box = picture.current?.getBoundingClientRect()
@@ -117,7 +113,7 @@ export function PhotoMeasure({ address, entry, close }: Props) {
     if (now.known) setKnown(moved(known))
     else setPoints(moved(points))
   }
-  const wanted = known.length < KNOWN[way] ? (way === 'length' ? `Pick the ends of the known length: ${KNOWN[way] - known.length} to go.` : `Pick the corners of the known rectangle in turn: ${KNOWN[way] - known.length} to go.`) : sizeIn(said.width) === 0 || (way === 'rectangle' && sizeIn(said.height) === 0) ? 'Type in what is known, in mm.' : points.length < (what === 'circle' ? 3 : WANTED[what]) ? (what === 'circle' ? 'Pick three or more points on the circle.' : what === 'angle' ? 'Pick a point on one leg, the corner, a point on the other.' : 'Pick the two ends of what is read.') : ''
+  const wanted = known.length < KNOWN[way] ? (way === 'length' ? `Pick the ends of the known length: ${KNOWN[way] - known.length} to go.` : `Pick the corners of the known rectangle in turn: ${KNOWN[way] - known.length} to go.`) : !isSaid(way, said) ? 'Type in what is known, in mm, and its ±.' : points.length < (what === 'circle' ? 3 : WANTED[what]) ? (what === 'circle' ? 'Pick three or more points on the circle.' : what === 'angle' ? 'Pick a point on one leg, the corner, a point on the other.' : 'Pick the two ends of what is read.') : ''
   const mark = scale()
   const field = (key: keyof typeof said, words: string) => (
     <label className="field">

@@ -53,6 +53,19 @@ class Seen:
     kind: str
 
 
+def stated(known: Known) -> Known:
+    """What is known, with its ± said: a length is as true as it was measured.
+
+    Raises
+    ------
+    NotSeen
+        A ± is wanting.
+    """
+    if known.width_pm <= 0.0 or (len(known.points) > 2 and known.height_pm <= 0.0):
+        raise NotSeen("Say how true what is known is: its ± in mm.")
+    return known
+
+
 def _straight(corners: np.ndarray, width: float, height: float) -> np.ndarray:
     """The homography from pixels to mm in the plane of a rectangle: shape (3, 3).
 
