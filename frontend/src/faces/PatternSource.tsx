@@ -56,7 +56,7 @@ export function PatternSource({ of, noScale, children }: { of: PatternFile; noSc
         )}
       </div>
       <p role="status" aria-label="What was found">
-        {picture && picked.length < CORNERS[way] ? `Pick ${way === 'length' ? 'the ends of the known length' : 'the corners of the known rectangle in turn'}: ${CORNERS[way] - picked.length} to go.` : of.told}
+        {picture && picked.length < CORNERS[way] ? `Pick ${way === 'length' ? 'the ends of the known length' : 'the corners of the known rectangle in turn'}: ${CORNERS[way] - picked.length} to go.` : picture && !of.known ? 'Type in what is known, in mm, and its ±.' : of.told}
       </p>
     </>
   )
