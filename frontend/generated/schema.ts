@@ -1379,6 +1379,11 @@ export interface components {
              */
             begin: components["schemas"]["Begin"][];
             /**
+             * Beside
+             * @default false
+             */
+            beside: boolean;
+            /**
              * Failed
              * @default false
              */
@@ -1619,6 +1624,12 @@ export interface components {
             outlines: components["schemas"]["Outline"][];
             /** Plates */
             plates: components["schemas"]["OtherPlate"][];
+            /** Spacer Pieces */
+            spacer_pieces: components["schemas"]["SpacerPiece"][];
+            /** Made For */
+            made_for: components["schemas"]["MadeFor"][];
+            /** Spacers */
+            spacers: components["schemas"]["Spacer"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Solids */
@@ -3822,6 +3833,47 @@ export interface components {
             problems: string[];
         };
         /**
+         * MadeFor
+         * @description A part that was made for a thickness of the stack: slave spacer, joining bolts, shaft. A
+         *     change of the thickness and not of the part is a fault.
+         */
+        MadeFor: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * Of
+             * @default adapter plate
+             * @enum {string}
+             */
+            of: "adapter plate" | "plate and shield" | "crank spacer" | "all of them";
+            /** made for a thickness of */
+            made_for: string | null;
+            /** its own size */
+            size: string | null;
+            /** should be that and */
+            more: string | null;
+        };
+        /**
          * Mark
          * @description A numbered mark on the chassis that tapes are read from, with what is known of its place:
          *     behind the front axle line, left of the centre plane, above the top of the rail.
@@ -5752,6 +5804,8 @@ export interface components {
             thick: string | null;
             /** price */
             price: string | null;
+            /** days to wait */
+            wait: string | null;
         };
         /**
          * ShopState
@@ -5879,6 +5933,87 @@ export interface components {
          * @enum {string}
          */
         Source: "measured" | "measured elsewhere" | "chosen" | "drawing" | "maker's paper" | "catalogue" | "seller" | "memory" | "hearsay" | "eye word" | "guess" | "not said";
+        /**
+         * Spacer
+         * @description A disc, ring or washer that is at hand or offered: a crank spacer, a shim, a core.
+         */
+        Spacer: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Use
+             * @default shim under the slave
+             * @enum {string}
+             */
+            use: "crank spacer" | "shim under the slave" | "core or offcut";
+            /** thickness */
+            thick: string | null;
+            /** diameter */
+            across: string | null;
+            /** pieces */
+            pieces: string | null;
+            /** price */
+            price: string | null;
+            /** days to wait */
+            wait: string | null;
+        };
+        /**
+         * SpacerPiece
+         * @description One piece between crank flange and flywheel, the one at the crank first, with what it is
+         *     bolted to the piece before it by.
+         */
+        SpacerPiece: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** thickness */
+            thick: string | null;
+            /** bolt circle */
+            pcd: string | null;
+            /** bolt */
+            bolt: string | null;
+            /** bolt under its head */
+            long: string | null;
+            /** clamped under the head */
+            clamped: string | null;
+            /** full thread behind the joint */
+            depth: string | null;
+            /** register that centres it */
+            spigot: string | null;
+            /** its bore for the register */
+            bore: string | null;
+        };
         /**
          * State
          * @description State of the unit and the vehicle when a reading was taken; an empty field was not said.

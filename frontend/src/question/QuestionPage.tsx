@@ -48,8 +48,10 @@ function Pictures({ question, board }: { question: QuestionRow; board: BoardData
       <Files question={question} />
     </div>
   )
+  // Two that are looked at together stand side by side while the first of them is chosen.
+  const second = board.beside && plain !== undefined && plain === board.drawings[0] ? board.drawings[1] : undefined
   return (
-    <div className="picture">
+    <div className={second ? 'picture two' : 'picture'}>
       {view === IN_SPACE && board.scene && (
         <Suspense fallback={<div className="board waiting">Loading the view in space</div>}>
           <Space scene={board.scene}>{tools}</Space>
@@ -65,6 +67,7 @@ function Pictures({ question, board }: { question: QuestionRow; board: BoardData
           {tools}
         </Board>
       )}
+      {second && <Board key={second.name || 'second'} drawing={second} label={`${question.name}, ${second.name || 'section'}`} ruler={second.rules} edge={32} />}
     </div>
   )
 }

@@ -8,7 +8,8 @@ from typing import Any, get_args
 
 from pindo.core.acts import CannotEnter
 from pindo.core.document.faces import Hole, HoleReading, Land, PointSet, SetPoint
-from pindo.core.document.lists import COLUMNS, LISTS, ColumnOf, columns_of_model
+from pindo.core.document.list_model import ColumnOf, columns_of_model
+from pindo.core.document.lists import COLUMNS, LISTS
 from pindo.core.document.rows import MeasuredRow, Row
 from pindo.core.inputs.faces import HOLE_FIELDS
 from pindo.core.places import FITTED_FACES

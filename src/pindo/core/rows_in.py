@@ -7,7 +7,8 @@ from pindo.core.acts import Add, CannotEnter, Cell, Put
 from pindo.core.columns import columns_of, has_evidence, said_in
 from pindo.core.document.build import Build
 from pindo.core.document.evidence import Source
-from pindo.core.document.lists import NOT_FIGURES, ColumnOf
+from pindo.core.document.list_model import ColumnOf
+from pindo.core.document.lists import NOT_FIGURES
 from pindo.core.document.typed import Evidence
 from pindo.core.errors import PindoError
 from pindo.core.inputs.quantity import parse

@@ -159,7 +159,7 @@ def _path(c: Canvas, shape: Shape, scale: float, x0: float, y0: float) -> None:
         path.close()
     dashed = shape.style in ("hidden", "axis") or not shape.known
     c.setDash(*([2, 1.5] if dashed else []))
-    c.setLineWidth(0.15 * mm if shape.style in ("thin", "axis", "hidden") else 0.3 * mm)
+    c.setLineWidth(0.15 * mm if shape.style in ("thin", "axis", "grid", "hidden") else 0.3 * mm)
     c.drawPath(path, stroke=1, fill=0)
     c.setDash()
 

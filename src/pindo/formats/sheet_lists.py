@@ -11,7 +11,8 @@ from reportlab.lib.utils import ImageReader
 
 from pindo.core.document.build import Build
 from pindo.core.document.faces import Face, Hole, Land
-from pindo.core.document.lists import COLUMNS, LISTS, PARTS, ColumnOf, PartList
+from pindo.core.document.list_model import ColumnOf, PartList
+from pindo.core.document.lists import COLUMNS, LISTS, PARTS
 from pindo.core.document.records import LogEntry
 from pindo.core.document.rows import MeasuredRow, Part, Row
 from pindo.core.document.typed import Evidence

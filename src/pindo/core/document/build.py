@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
-from pindo.core.document import lists, mate_rows, records, rows
+from pindo.core.document import lists, mate_rows, records, rows, stack_rows
 from pindo.core.document.evidence import State
 from pindo.core.document.faces import Face, twice
 from pindo.core.document.parts import Date, Fact, Kit, PartCard, Variant
@@ -89,6 +89,9 @@ class Build(Model):
     sheets: list[mate_rows.Sheet] = Field(default_factory=list, max_length=100)
     outlines: list[mate_rows.Outline] = Field(default_factory=list, max_length=60)
     plates: list[mate_rows.OtherPlate] = Field(default_factory=list, max_length=20)
+    spacer_pieces: list[stack_rows.SpacerPiece] = Field(default_factory=list, max_length=12)
+    made_for: list[stack_rows.MadeFor] = Field(default_factory=list, max_length=40)
+    spacers: list[stack_rows.Spacer] = Field(default_factory=list, max_length=100)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)
     pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)

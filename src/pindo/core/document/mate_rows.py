@@ -151,3 +151,4 @@ class Sheet(Row):
     wide: Typed | None = figure("width")
     thick: Typed | None = figure("thickness")
     price: Typed | None = figure("price", "money", False)
+    wait: Typed | None = figure("days to wait", "count", False)

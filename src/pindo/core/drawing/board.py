@@ -154,5 +154,7 @@ class Board:
     row_states: tuple[RowState, ...] = ()
     begin: tuple[Begin, ...] = ()
     """What it is begun with, while nothing that it asks for is known."""
+    beside: bool = False
+    """Whether its first two pictures are looked at together."""
     failed: bool = False
     """Whether Pindo failed at it: the trace is in its log."""

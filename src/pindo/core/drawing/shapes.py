@@ -21,7 +21,7 @@ class Shape:
     part: str
     points: tuple[Point, ...]
     style: str = "cut"
-    """cut (hatched metal), body, thin, opening, axis, ground, hidden, cutline."""
+    """cut (hatched metal), body, thin, opening, axis, grid, ground, hidden, cutline."""
     closed: bool = True
     known: bool = True
     label: str = ""

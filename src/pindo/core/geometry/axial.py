@@ -141,6 +141,20 @@ _PLACES = (
         formula=starter_flange_s,
     ),
 )
+
+
+def places_at(read: Read, options: Mapping[str, str]) -> dict[str, Any]:
+    """Every place along the crank for sizes by address, numbers or arrays of one shape; those of
+    which a size or a choice is wanting are left out. [mm]
+    """
+    found = {}
+    for place in _PLACES:
+        chosen = {c: options.get(c, "") for c in place.choices}
+        if all(chosen.values()) and all(a in read for a in place.reads):
+            found[place.address] = place.formula(*(read[a] for a in place.reads), **chosen)
+    return found
+
+
 AXIAL: tuple[Provider, ...] = tuple(
     Provider(key=place.address, gives=(place.address,), solve=place.solve) for place in _PLACES
 )

@@ -17,6 +17,7 @@ from pindo.core.document.rows import Solid
 from pindo.core.geometry.frames import POSE, YAW_DEG, Pose, rotation, vehicle_from_powertrain
 from pindo.core.geometry.shapes import SHAPES
 from pindo.core.geometry.shapes.shape import Piece
+from pindo.core.inputs.couplings import bellhoused, coupling
 from pindo.core.inputs.inputs import Inputs
 
 AXES = {
@@ -124,8 +125,8 @@ def clocking_of(inputs: Inputs, body: str) -> float | None:
 
 
 def clocks(inputs: Inputs) -> bool:
-    """Whether the gearbox may be turned on its plate: it hangs behind a clutch."""
-    return inputs.options.get("coupling") == "clutch and bellhousing"
+    """Whether the gearbox may be turned on its plate: it hangs behind a bellhousing."""
+    return bool(coupling(inputs)) and bellhoused(inputs)
 
 
 UNIT = ("engine", "gearbox")

@@ -5,7 +5,8 @@ from dataclasses import replace
 from functools import partial
 
 from pindo.core.document.evidence import Source, State, as_said, default_pm
-from pindo.core.document.lists import LISTS, PART_LISTS, PARTS, ColumnOf, PartList, figures
+from pindo.core.document.list_model import ColumnOf, PartList
+from pindo.core.document.lists import LISTS, PART_LISTS, PARTS, figures
 from pindo.core.document.rows import BoltedJoint, Boss, MeasuredRow, Part, Row
 from pindo.core.document.typed import Evidence, Other
 from pindo.core.inputs.beside import with_others

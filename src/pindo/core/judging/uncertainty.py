@@ -173,7 +173,7 @@ def _draws(column: int, rectangular: bool) -> np.ndarray:
     return rng.standard_normal(SAMPLES)
 
 
-_RECTANGULAR = frozenset({Source.DRAWING, Source.PAPER, Source.CATALOGUE, Source.GUESS})
+RECTANGULAR = frozenset({Source.DRAWING, Source.PAPER, Source.CATALOGUE, Source.GUESS})
 
 
 def sample(check: Check, inputs: Inputs) -> Sampled:
@@ -187,7 +187,7 @@ def sample(check: Check, inputs: Inputs) -> Sampled:
     spreads = [q.spread for q in quantities]
     sources = dict.fromkeys(s for spread in spreads for s in spread)
     drawn = {
-        s: _draws(i, inputs.quantities[s].source in _RECTANGULAR) for i, s in enumerate(sources)
+        s: _draws(i, inputs.quantities[s].source in RECTANGULAR) for i, s in enumerate(sources)
     }
     values: dict[str, Any] = {}
     for q, spread in zip(quantities, spreads, strict=True):

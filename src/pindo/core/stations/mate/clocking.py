@@ -11,12 +11,12 @@ import numpy as np
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
 from pindo.core.drawing.shapes import Band, Chart, Series
 from pindo.core.geometry.frames import clocked
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Missing, Verdict
-from pindo.core.stations.mate.common import clutched
 from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.outline import pocket
 from pindo.core.stations.mate.placing import pocket_turn
@@ -359,7 +359,7 @@ QUESTION = Question(
     name="Clocking",
     asks="At which angles of the gearbox does everything go?",
     dimensions={"A": "clocking_deg"},
-    when=clutched,
+    when=bellhoused,
     notices=notices,
     board=board,
     where="block face",

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from types import MappingProxyType
 
-from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check, Constant, Input
 from pindo.core.stations.mate.placing import PlacedHole, turn_of
 
@@ -21,11 +20,6 @@ LOCATED = MappingProxyType({"engine": "engine_joint", "gearbox": "gearbox_joint"
 Stretch = tuple[float, float, float, float]
 """Two points of the face view that a finding speaks of. [mm]"""
 Given = dict[str, Input | str]
-
-
-def clutched(inputs: Inputs) -> bool:
-    """Whether a build has a bellhousing at all."""
-    return inputs.options.get("coupling") != "centrifugal clutch"
 
 
 def millimetres(value: float) -> Constant:

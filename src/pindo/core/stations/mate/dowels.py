@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from functools import partial
 
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
@@ -14,7 +15,6 @@ from pindo.core.stations.mate import formulas
 from pindo.core.stations.mate.common import (
     FACE_STATES,
     LOCATED,
-    clutched,
 )
 from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.placing import (
@@ -116,7 +116,7 @@ QUESTION = Question(
     name="Dowels",
     asks="Is each joint located, by one pin at each place?",
     options=("engine_joint", "gearbox_joint"),
-    when=clutched,
+    when=bellhoused,
     checks=dowel_checks,
     notices=notices,
     faces=("engine", "gearbox"),

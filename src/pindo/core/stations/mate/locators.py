@@ -15,6 +15,7 @@ from pindo.core.document.evidence import refused_state
 from pindo.core.document.mate_rows import Locator
 from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
@@ -23,7 +24,6 @@ from pindo.core.judging.check import Check
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Missing, Verdict
-from pindo.core.stations.mate.common import clutched
 from pindo.core.stations.mate.runout import STANDING
 
 KEY = "mate.locators"
@@ -297,7 +297,7 @@ QUESTION = Question(
     name="Locators",
     asks="What holds each joint in line, from the crank to the input shaft?",
     lists=("locators",),
-    when=clutched,
+    when=bellhoused,
     checks=checks,
     notices=notices,
     board=board,

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from pindo.core.geometry.hole_network import HOLES_FROM_READINGS
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
@@ -14,7 +15,6 @@ from pindo.core.judging.verdict import Finding, Missing, Verdict
 from pindo.core.stations.mate import holes
 from pindo.core.stations.mate.common import (
     FACE_STATES,
-    clutched,
 )
 from pindo.core.stations.mate.placing import (
     SIDES,
@@ -73,7 +73,7 @@ QUESTION = Question(
     station=Station.MATE,
     name="Holes",
     asks="Is every hole of both castings there, with its place and its size?",
-    when=clutched,
+    when=bellhoused,
     gives=(HOLES_FROM_READINGS,),
     checks=checks,
     notices=notices,

@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from pindo.core.drawing.board import Board
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import head
 from pindo.core.inputs.inputs import Inputs
@@ -28,7 +29,6 @@ from pindo.core.stations.mate.common import (
     Stretch,
     at,
     between,
-    clutched,
     millimetres,
     pair,
     place,
@@ -328,7 +328,7 @@ QUESTION = Question(
         "E": "separator_mm",
         "F": "plate_first_mm",
     },
-    when=clutched,
+    when=bellhoused,
     checks=checks,
     notices=notices,
     board=board,

@@ -6,13 +6,13 @@ from functools import partial
 
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Shape
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check, Constant
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict, decide
-from pindo.core.stations.mate.common import clutched
 from pindo.core.stations.mate.dials import DOWELS, best_dowel, clock
 from pindo.core.stations.mate.face_view import face_board
 from pindo.core.stations.mate.made import (
@@ -269,7 +269,7 @@ QUESTION = Question(
     name="As made",
     asks="Is the made plate as drawn, and what do its errors do?",
     lists=("proofs",),
-    when=clutched,
+    when=bellhoused,
     checks=checks,
     notices=notices,
     board=board,

@@ -4,13 +4,11 @@ from functools import partial
 from types import MappingProxyType
 
 from pindo.core.geometry.dial import RUNOUT
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
-from pindo.core.stations.mate.common import (
-    clutched,
-)
 from pindo.core.stations.mate.dials import board, notices, oval_checks
 
 # With its bell on, the unit hung lies on its thrust bearing: not then.
@@ -54,7 +52,7 @@ QUESTION = Question(
     },
     lists=("dials",),
     gives=RUNOUT,
-    when=clutched,
+    when=bellhoused,
     checks=lambda inputs: (*CHECKS, *oval_checks(inputs)),
     notices=notices,
     board=board,

@@ -10,6 +10,7 @@ from pindo.core.document.words import literal
 from pindo.core.drawing.board import Board
 from pindo.core.drawing.shapes import Note
 from pindo.core.geometry.screw_lengths import odd_ones, screws
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.fasteners import Head, clearance_hole, head, on_face
 from pindo.core.inputs.inputs import Inputs
@@ -30,7 +31,6 @@ from pindo.core.stations.mate.common import (
     Given,
     at,
     between,
-    clutched,
     millimetres,
     pair,
     place,
@@ -373,7 +373,7 @@ QUESTION = Question(
     station=Station.MATE,
     name="Screws",
     asks="Does every head find room, every screw its thread, and metal behind it?",
-    when=clutched,
+    when=bellhoused,
     checks=checks,
     notices=notices,
     faces=("engine", "gearbox"),

@@ -14,6 +14,7 @@ from shapely import MultiPolygon, Polygon
 
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Shape
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
@@ -23,7 +24,6 @@ from pindo.core.judging.verdict import Finding, Verdict, decide
 from pindo.core.stations.mate import formulas
 from pindo.core.stations.mate.common import (
     FACE_STATES,
-    clutched,
 )
 from pindo.core.stations.mate.cut_out import findings
 from pindo.core.stations.mate.face_view import face_board
@@ -242,7 +242,7 @@ QUESTION = Question(
         "G": "starter_bolt_mm",
         "H": "starter_bolt_room_mm",
     },
-    when=clutched,
+    when=bellhoused,
     checks=checks,
     notices=notices,
     board=board,

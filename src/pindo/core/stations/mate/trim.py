@@ -7,12 +7,12 @@ import shapely
 
 from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.drawing.shapes import Drawing, Round, Shape
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict, decide
-from pindo.core.stations.mate.common import clutched
 from pindo.core.stations.mate.trim_cut import (
     CRUMB,
     Trim,
@@ -251,7 +251,7 @@ QUESTION = Question(
     name="Trim",
     asks="Where is a cover or shield cut, and what metal is left?",
     lists=("outlines",),
-    when=clutched,
+    when=bellhoused,
     notices=notices,
     board=board,
     files=(

@@ -2,8 +2,6 @@
 
 from types import MappingProxyType
 
-from pindo.core.inputs.inputs import Inputs
-
 # A stack reading is taken with the gearbox off and the unit standing: a hung crank lies on its
 # thrust bearing.
 STACK_STATES = MappingProxyType(
@@ -18,8 +16,3 @@ ROTATING = (
 )
 STRENGTH = "Screening only, not an approval. The makers' ratings and the rules of the place decide."
 JOINING = "Never draw the faces together with the bolts: find what stands in the way."
-
-
-def clutched(inputs: Inputs) -> bool:
-    """Whether a build has a bellhousing at all."""
-    return inputs.options.get("coupling") != "centrifugal clutch"

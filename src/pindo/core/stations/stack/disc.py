@@ -3,13 +3,16 @@
 All lengths mm; arrays broadcast. Sums along one axis: closed forms, no published source.
 """
 
+from collections.abc import Iterator
 from functools import partial
 
+from pindo.core.inputs.couplings import clutched, packed
 from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import STACK_STATES, clutched
+from pindo.core.stations.stack.common import STACK_STATES
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
 
@@ -111,6 +114,12 @@ CHECKS = (
     ),
 )
 
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """All of it of a clutch; of a box that brings its clutches, the hub of the damper alone."""
+    yield from CHECKS if clutched(inputs) else (CHECKS[0],)
+
+
 QUESTION = Question(
     path="disc",
     station=Station.STACK,
@@ -125,8 +134,8 @@ QUESTION = Question(
         "F": "bolt_heads_mm",
         "G": "disc_wear_mm",
     },
-    when=clutched,
-    checks=lambda inputs: CHECKS,
+    when=lambda inputs: clutched(inputs) or packed(inputs),
+    checks=checks,
     board=section_board("stack.disc"),
     where="block face",
 )

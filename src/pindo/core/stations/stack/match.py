@@ -4,12 +4,13 @@ from functools import partial
 
 import numpy as np
 
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import ROTATING, STACK_STATES, clutched
+from pindo.core.stations.stack.common import ROTATING, STACK_STATES
 from pindo.core.stations.stack.section import section_board
 
 check = partial(Check, station=Station.STACK, question="stack.match", accepts=STACK_STATES)
@@ -238,7 +239,7 @@ QUESTION = Question(
         "Y": "guide_tube_od_mm",
         "Z": "release_bore_mm",
     },
-    when=clutched,
+    when=bellhoused,
     checks=lambda inputs: CHECKS,
     board=section_board("stack.match"),
     where="block face",

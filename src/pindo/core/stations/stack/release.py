@@ -8,13 +8,14 @@ from functools import partial
 
 import numpy as np
 
+from pindo.core.inputs.couplings import clutched
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import STACK_STATES, clutched
+from pindo.core.stations.stack.common import STACK_STATES
 from pindo.core.stations.stack.section import section_board
 
 check = partial(Check, station=Station.STACK, question="stack.release", accepts=STACK_STATES)

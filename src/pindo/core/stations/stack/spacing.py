@@ -9,12 +9,13 @@ from functools import partial
 import numpy as np
 
 from pindo.core.geometry.axial import AXIAL, BEHIND_THE_BELL
+from pindo.core.inputs.couplings import bellhoused, clutched
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import JOINING, STACK_STATES, clutched
+from pindo.core.stations.stack.common import JOINING, STACK_STATES
 from pindo.core.stations.stack.section import section_board
 
 check = partial(Check, station=Station.STACK, question="stack.spacing", accepts=STACK_STATES)
@@ -122,10 +123,19 @@ CHECKS = (
 )
 
 
+_NOSE = frozenset({pilot_engagement, tip_clearance, shoulder_clearance})
+"""What is asked of an input shaft whose nose runs in a bearing."""
+
+
 def checks(inputs: Inputs) -> Iterator[Check]:
-    """Behind the bell the plate has no flywheel in its window."""
+    """Behind the bell the plate has no flywheel in its window; only a clutch's shaft has its nose
+    in a bearing here.
+    """
     behind = inputs.options.get("plate_at") == BEHIND_THE_BELL
-    yield from (c for c in CHECKS if not (behind and c.value is flywheel_in_window))
+    nosed = clutched(inputs)
+    for c in CHECKS:
+        if not (behind and c.value is flywheel_in_window) and (nosed or c.value not in _NOSE):
+            yield c
 
 
 QUESTION = Question(
@@ -151,7 +161,7 @@ QUESTION = Question(
         "P": "window_mm",
     },
     gives=AXIAL,
-    when=clutched,
+    when=bellhoused,
     checks=checks,
     board=section_board("stack.spacing"),
     where="block face",

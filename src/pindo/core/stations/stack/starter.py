@@ -7,11 +7,12 @@ from functools import partial
 
 import numpy as np
 
+from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import STACK_STATES, clutched
+from pindo.core.stations.stack.common import STACK_STATES
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
 
@@ -156,7 +157,7 @@ QUESTION = Question(
         "J": "ring_module_mm",
         "K": "pinion_module_mm",
     },
-    when=clutched,
+    when=bellhoused,
     checks=lambda inputs: CHECKS,
     board=section_board("stack.starter"),
     where="block face",

@@ -6,7 +6,7 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import STACK_STATES, STRENGTH, clutched
+from pindo.core.stations.stack.common import STACK_STATES, STRENGTH
 
 check = partial(Check, station=Station.STACK, question="stack.strength", accepts=STACK_STATES)
 
@@ -53,7 +53,6 @@ QUESTION = Question(
         "B": "clutch_torque_nm",
         "C": "gearbox_torque_nm",
     },
-    when=clutched,
     checks=lambda inputs: CHECKS,
     where="block face",
 )
