@@ -1630,6 +1630,14 @@ export interface components {
             made_for: components["schemas"]["MadeFor"][];
             /** Spacers */
             spacers: components["schemas"]["Spacer"][];
+            /** Gears */
+            gears: components["schemas"]["Gear"][];
+            /** Links */
+            links: components["schemas"]["Link"][];
+            /** Join Gaps */
+            join_gaps: components["schemas"]["JoinGap"][];
+            /** Pins */
+            pins: components["schemas"]["Pin"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Solids */
@@ -1930,7 +1938,9 @@ export interface components {
             /** Templates */
             templates: {
                 [key: string]: {
-                    [key: string]: components["schemas"]["Step"][];
+                    [key: string]: {
+                        [key: string]: components["schemas"]["Step"][];
+                    };
                 };
             };
         };
@@ -3051,6 +3061,36 @@ export interface components {
             here: boolean;
         };
         /**
+         * Gear
+         * @description A gear of the box, by its ratio.
+         */
+        Gear: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** ratio */
+            ratio: string | null;
+        };
+        /**
          * Glance
          * @description What stands of a build, for the list of builds.
          */
@@ -3425,6 +3465,39 @@ export interface components {
             words: string;
         };
         /**
+         * JoinGap
+         * @description The gap between the two faces at one place, as they stop when they are brought together by
+         *     hand.
+         */
+        JoinGap: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** clockwise from 12, from behind */
+            at: string | null;
+            /** gap */
+            gap: string | null;
+        };
+        /**
          * Kit
          * @description A kit as its supplier says it, by version, and what was received of it; its evidence is that
          *     of what was measured.
@@ -3495,7 +3568,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            kind: "" | "engine" | "gearbox" | "plate" | "shield" | "crank" | "crank spacer" | "flywheel" | "disc" | "clutch cover" | "clutch" | "pilot bearing" | "release" | "starter" | "shaft" | "half shaft" | "axle" | "belt" | "chain" | "suspension" | "chassis" | "unit" | "alternator" | "pump" | "exhaust" | "radiator" | "mount" | "hose" | "loom" | "screws" | "other";
+            kind: "" | "engine" | "gearbox" | "plate" | "shield" | "crank" | "crank spacer" | "flywheel" | "flexplate" | "disc" | "clutch cover" | "clutch" | "converter" | "pilot bearing" | "release" | "starter" | "shaft" | "half shaft" | "axle" | "belt" | "chain" | "suspension" | "chassis" | "unit" | "alternator" | "pump" | "exhaust" | "radiator" | "mount" | "hose" | "loom" | "screws" | "other";
             /** should be */
             count: string | null;
             /** came */
@@ -3522,6 +3595,11 @@ export interface components {
             kind: string;
             /** Way */
             way: string;
+            /**
+             * Coupling
+             * @default
+             */
+            coupling: string;
         };
         /**
          * Land
@@ -3660,6 +3738,49 @@ export interface components {
              * @default
              */
             typed: string;
+        };
+        /**
+         * Link
+         * @description A part that carries the engine's torque or its power, and what it is rated for by whom. The
+         *     rating's evidence is the row's.
+         */
+        Link: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /**
+             * At
+             * @default behind the gearbox
+             * @enum {string}
+             */
+            at: "before the gearbox" | "behind the gearbox" | "behind the final drive" | "fed by power";
+            /** share of the torque */
+            share: string | null;
+            /** rated torque */
+            rating: string | null;
+            /** rated power */
+            power: string | null;
+            /** at engine speed */
+            speed: string | null;
         };
         /**
          * ListRow
@@ -4242,7 +4363,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            demo: "pump-tender" | "garden-trolley" | "timber-winch" | "";
+            demo: "pump-tender" | "garden-trolley" | "timber-winch" | "dune-car" | "";
         };
         /**
          * NewJob
@@ -4527,7 +4648,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            kind: "" | "engine" | "gearbox" | "plate" | "shield" | "crank" | "crank spacer" | "flywheel" | "disc" | "clutch cover" | "clutch" | "pilot bearing" | "release" | "starter" | "shaft" | "half shaft" | "axle" | "belt" | "chain" | "suspension" | "chassis" | "unit" | "alternator" | "pump" | "exhaust" | "radiator" | "mount" | "hose" | "loom" | "screws" | "other";
+            kind: "" | "engine" | "gearbox" | "plate" | "shield" | "crank" | "crank spacer" | "flywheel" | "flexplate" | "disc" | "clutch cover" | "clutch" | "converter" | "pilot bearing" | "release" | "starter" | "shaft" | "half shaft" | "axle" | "belt" | "chain" | "suspension" | "chassis" | "unit" | "alternator" | "pump" | "exhaust" | "radiator" | "mount" | "hose" | "loom" | "screws" | "other";
             /**
              * Fitted
              * @default false
@@ -4732,6 +4853,47 @@ export interface components {
             named: boolean;
             /** Media Type */
             media_type: string;
+        };
+        /**
+         * Pin
+         * @description A pin in its bore: what was supplied, the largest gauge that goes into the bore and the
+         *     smallest that does not, and what it carries.
+         */
+        Pin: {
+            /** Others */
+            others: components["schemas"]["Other"][];
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            evidence: components["schemas"]["Evidence"];
+            /**
+             * Said
+             * @description Evidence of single figures that differs from the row's.
+             */
+            said: {
+                [key: string]: components["schemas"]["Evidence"];
+            };
+            /** pin, diameter */
+            pin: string | null;
+            /** goes in */
+            go: string | null;
+            /** does not go in */
+            no_go: string | null;
+            /** pins */
+            pins: string | null;
+            /** shaft that it crosses */
+            across: string | null;
+            /** torque that it carries */
+            torque: string | null;
         };
         /**
          * Plan

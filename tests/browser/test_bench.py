@@ -245,7 +245,9 @@ class AnotherPart(BrowserCase):
         name.fill("flywheel of the other engine")
         page.get_by_label("Part 10, kind").select_option("flywheel")
         page.get_by_role("button", name="More of Part 10").click()
-        page.get_by_label("Flywheel bolt circle of flywheel of the other engine, mm").fill("81")
+        page.get_by_label(
+            "Flywheel or flexplate bolt circle of flywheel of the other engine, mm"
+        ).fill("81")
         page.keyboard.press("Enter")
         expect(page.locator('[data-part="10"]')).to_contain_text("1 of 14 sizes")
         document = self.document(id)["document"]
@@ -488,7 +490,7 @@ class Guided(BrowserCase):
         page.keyboard.press("Alt+m")
         step("choice")
         there()
-        expect(page.get_by_label("Pilot bearing sits in")).to_be_focused()
+        expect(page.get_by_label("Pilot bearing or converter pilot sits in")).to_be_focused()
         page.keyboard.press("c")
         step("source")
         page.locator("#line-plate_mm .source").focus()

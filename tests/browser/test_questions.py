@@ -183,7 +183,7 @@ class KeyboardOnly(BrowserCase):
                 press("F4")
             press(*typed, "Enter")
         press("Alt+f", *"pilot bearing sits", "Enter")
-        expect(page.get_by_label("Pilot bearing sits in")).to_be_focused()
+        expect(page.get_by_label("Pilot bearing or converter pilot sits in")).to_be_focused()
         press("c")
         expect(page.locator(".saved")).to_contain_text(re.compile("^saved"))
         self.verdict(page, "stack.pilot_engagement", "tight")

@@ -274,6 +274,9 @@ class Pictures(unittest.TestCase):
                 "slave_stroke_mm",
                 "crank_bolt_mm",
                 "flywheel_hole_mm",
+                "starter_out_old_mm",
+                "starter_backlash_mm",
+                "starter_centre_old_mm",
             },
         )
         self.assertEqual({h.address for h in section.handles}, {"plate_mm", "crank_spacer_mm"})

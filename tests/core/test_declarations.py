@@ -31,7 +31,11 @@ def builds():
     ):
         yield drive, demo(options=demo().options | {"drive": drive} | options)
     yield "no place", build(engine_face=face({"n": 1}))
-    for release in ("rides on the fingers", "stands off, adjustable", ""):
+    for coupling in ("converter automatic", "dual clutch box", "belt drive"):
+        yield coupling, demo(options=demo().options | {"coupling": coupling})
+    pin = {"n": 1, "pin": "6", "go": "6", "no_go": "6.1", "pins": "1", "across": "20"}
+    yield "pinned", build(pins=[pin | {"torque": "5"}])
+    for release in ("rides on the fingers", "stands off, adjustable", "pulls the fingers", ""):
         yield release, demo(options=demo().options | {"release_type": release})
 
 
@@ -82,6 +86,7 @@ class Checks(unittest.TestCase):
 WITHOUT_CHECKS = {
     "survey.start",
     "stack.window",
+    "stack.gate",
     "mate.clocking",
     "mate.trim",
     "survey.vehicle",

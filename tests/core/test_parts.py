@@ -262,7 +262,7 @@ class Candidates(unittest.TestCase):
         self.assertEqual((best.tally.fouls, fitted.tally.fouls), (0, 1))
         self.assertEqual(offered.against[0].verdict, Verdict.FOULS)
         self.assertIn("23 splines", offered.against[0].text)
-        self.assertEqual((offered.sizes, offered.of_sizes, offered.weakest), (3, 6, Source.SELLER))
+        self.assertEqual((offered.sizes, offered.of_sizes, offered.weakest), (3, 10, Source.SELLER))
         # A name says nothing; a reason is kept, and ranks last.
         renamed = entered(
             there,

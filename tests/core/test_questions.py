@@ -169,7 +169,7 @@ class Evidence(unittest.TestCase):
         }
         guesses["plate_mm"] = {"statements": [statement("18", "drawing")]}
         rows = {r.cells[1]: r for r in self.tables(build(guesses))["glance"].rows}
-        spacing = rows["Crank spacing"]
+        spacing = rows["Spacing"]
         self.assertEqual(spacing.cells[2:], (0.0, 0.0, 0.0, 1.0, 3.0, 10.0))
         self.assertEqual((spacing.mark, rows["Vehicle"].mark), ("tight", ""))
 
@@ -198,13 +198,22 @@ class Start(unittest.TestCase):
     def found(self, of, today="2026-05-01"):
         return {f.id: f for f in assess(of, (), today).findings if f.question == "survey.start"}
 
-    def test_what_is_not_worked_out_is_unmeasured_at_its_station(self):
-        for coupling in ("converter automatic", "dual clutch box", "belt drive"):
-            (told,) = self.found(build(options={"coupling": coupling})).values()
-            self.assertEqual((told.verdict, told.station.value), ("unmeasured", "stack"))
-        self.assertEqual(self.found(build(options={"coupling": "clutch and bellhousing"})), {})
+    def test_a_coupling_asks_its_own(self):
+        for coupling, question in (
+            ("converter automatic", "stack.converter"),
+            ("dual clutch box", "stack.pack"),
+            ("belt drive", "stack.hub"),
+            ("direct hub on its shaft", "stack.hub"),
+            ("clutch and bellhousing", "stack.release"),
+        ):
+            answer = assess(build(options={"coupling": coupling}))
+            own = {f.question for f in answer.findings if f.station.value == "stack"}
+            self.assertIn(question, own, coupling)
+            others = {"stack.converter", "stack.pack", "stack.hub", "stack.release"} - {question}
+            self.assertFalse(own & others, coupling)
         asked = assess(build(options={"coupling": "converter automatic"})).asked
         self.assertNotIn("finger_height_mm", asked)
+        self.assertIn("pad_depth_mm", asked)
 
     def test_a_bought_plate_wants_its_list_and_lone_hands_want_helpers(self):
         bought = build(options={"plate_from": "bought"})

@@ -92,7 +92,7 @@ class Spacing(unittest.TestCase):
 
     def test_a_choice_not_made_is_asked(self):
         found = finding(stack({"pilot_in": ""}), "stack.pilot_engagement")
-        self.assertIn("pilot bearing sits in", found.sentence.mm.lower())
+        self.assertIn("pilot bearing or converter pilot sits in", found.sentence.mm.lower())
         self.assertEqual(
             finding(stack({"release_type": ""}), "stack.release_gap").verdict, Verdict.UNMEASURED
         )

@@ -325,7 +325,9 @@ class BehindThePlate(unittest.TestCase):
 class Trolley(unittest.TestCase):
     def test_nothing_is_asked_of_a_bellhousing_that_is_not_there(self):
         answer = assess(garden_trolley(), ())
-        self.assertFalse([f for f in answer.findings if f.station.value in ("mate", "stack")])
+        self.assertFalse([f for f in answer.findings if f.station.value == "mate"])
+        own = {f.question for f in answer.findings if f.station.value == "stack"}
+        self.assertEqual(own, {"stack.hub"})
         self.assertEqual(answer.tallies["survey"].unmeasured, 0)
 
     def test_its_story(self):
@@ -338,6 +340,8 @@ class Trolley(unittest.TestCase):
                 "line.chain_plane",
                 "line.road_speed",
                 "line.hub_on_shaft",
+                "stack.hub_shear",
+                "stack.hub_pressure",
                 "clear.pair.2-14",
             },
         )

@@ -92,6 +92,9 @@ export default function BuildsPage() {
         <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Timber winch, flat-four petrol', demo: 'timber-winch' }), 'mate')}>
           Demo: a copy of the winch
         </Button>
+        <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'Dune patrol car, converter automatic', demo: 'dune-car' }), 'stack')}>
+          Demo: a copy of the dune car
+        </Button>
         <Button variant="outlined" onClick={() => void opened(api.create({ ...DEMO, name: 'First build, guided', options: { coupling: 'clutch and bellhousing' }, demo: '' }), 'stack').then(() => openPanel('guide'))}>
           Guided first build, ten minutes
         </Button>

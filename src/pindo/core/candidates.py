@@ -11,7 +11,7 @@ from pindo.core.document.evidence import LADDER, Source
 from pindo.core.document.parts import PartCard
 from pindo.core.document.written import Written
 from pindo.core.enter import enter
-from pindo.core.fitting import sizes_of
+from pindo.core.fitting import OWN_OPTIONS, sizes_of
 from pindo.core.judging.verdict import SEVERITY, Finding, Verdict
 from pindo.core.shop_library import to_build
 
@@ -113,7 +113,7 @@ def candidates(
         Id and card of each part of the library.
     """
     keys = sizes_of(kind)
-    read = frozenset(keys)
+    read = frozenset((*keys, *OWN_OPTIONS.get(kind, ())))
     found = []
 
     def tried(card: PartCard, acts: Sequence[Act], id: str = "") -> None:

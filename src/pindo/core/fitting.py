@@ -22,16 +22,23 @@ CASTINGS: Mapping[str, str] = {"engine": "engine_face", "gearbox": "gearbox_face
 
 
 OWN_OPTIONS: Mapping[str, tuple[str, ...]] = MappingProxyType(
-    {"engine": ("strokes",), "gearbox": ("final_drive_in",)}
+    {
+        "engine": ("strokes", "engine_balance"),
+        "gearbox": ("final_drive_in", "shaft_spline_standard"),
+        "flywheel": ("flywheel_balance", "flywheel_certificate", "flywheel_through"),
+        "flexplate": ("flywheel_balance", "flywheel_certificate"),
+        "disc": ("disc_spline_standard",),
+        "converter": ("converter_joint",),
+    }
 )
-"""Choices that are a casting's own: another one says them anew."""
+"""Choices that are a part's own: another one says them anew."""
 MOVED = ("solids", "mounts", "pulleys")
 """Lists whose rows go with the casting that they are fixed to."""
 
 
 def sizes_of(kind: str) -> tuple[str, ...]:
     """Keys of the sizes that a kind of part has, in the order of the catalogue."""
-    return tuple(k for k, d in DIMENSIONS.items() if d.part == kind)
+    return tuple(k for k, d in DIMENSIONS.items() if kind == d.part or kind in d.also)
 
 
 def _card(build: Build, n: int) -> tuple[str, PartCard]:
@@ -94,7 +101,7 @@ def fitted(build: Build, act: FitPart, at: str) -> Patch:
     if card.kind in MOVES:
         patch += event_patch(build, MOVES[card.kind], "", at, spared=keys)
     patch += _to_the_shelf(build, card.kind, own, face)
-    if card.kind in CASTINGS:
+    if card.kind in OWN_OPTIONS:
         patch += _belongings_in(build, card, at)
     patch += [{"op": "remove", "path": f"/dims/{k}"} for k in own if k not in card.sizes]
     patch += [put(f"/dims/{k}", _returned(k, d, at)) for k, d in card.sizes.items()]
@@ -147,21 +154,24 @@ def _on(build: Build, name: str, kind: str) -> list[Any]:
 
 
 def _belongings(build: Build, kind: str) -> dict[str, Any] | None:
-    """What goes to the shelf with a casting; None for a part that is none."""
-    if kind not in CASTINGS:
+    """What goes to the shelf with a part: its choices, and of a casting what is fixed to it; None
+    for a kind that has neither.
+    """
+    if kind not in OWN_OPTIONS:
         return None
-    rows = {n: [r.model_dump(mode="json") for r in _on(build, n, kind)] for n in MOVED}
+    moved = MOVED if kind in CASTINGS else ()
+    rows = {n: [r.model_dump(mode="json") for r in _on(build, n, kind)] for n in moved}
     options = {k: v for k in OWN_OPTIONS[kind] if (v := build.options.get(k))}
     return {**rows, "options": options}
 
 
 def _belongings_in(build: Build, card: PartCard, at: str) -> Patch:
-    """What was fixed to the other casting goes out, what is fixed to this one comes in; points that
-    were read on the other one have lapsed.
+    """What was fixed to the other part goes out, what is fixed to this one comes in; points that
+    were read on the other casting have lapsed.
     """
     own = card.belongs or Belongings()
     patch: Patch = []
-    for name in MOVED:
+    for name in MOVED if card.kind in CASTINGS else ():
         gone = {r.n for r in _on(build, name, card.kind)}
         stay = [r for r in getattr(build, name) if r.n not in gone]
         taken = {r.n for r in stay}
@@ -177,6 +187,8 @@ def _belongings_in(build: Build, card: PartCard, at: str) -> Patch:
             patch.append(put(f"/options/{key}", own.options[key]))
         elif key in build.options:
             patch.append({"op": "remove", "path": f"/options/{key}"})
+    if card.kind not in CASTINGS:
+        return patch
     lapsed = {"event": CHANGED, "at": at}
     return patch + [
         put(f"{path}/lapsed", lapsed)

@@ -15,10 +15,12 @@ def _shipped(name: str) -> Build:
 pump_tender = partial(_shipped, "pump_tender")
 garden_trolley = partial(_shipped, "garden_trolley")
 timber_winch = partial(_shipped, "timber_winch")
+dune_car = partial(_shipped, "dune_car")
 DEMOS = {
     "pump-tender": pump_tender,
     "garden-trolley": garden_trolley,
     "timber-winch": timber_winch,
+    "dune-car": dune_car,
 }
 
-__all__ = ["DEMOS", "garden_trolley", "pump_tender", "timber_winch"]
+__all__ = ["DEMOS", "dune_car", "garden_trolley", "pump_tender", "timber_winch"]

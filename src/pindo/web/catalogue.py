@@ -11,7 +11,7 @@ from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS
 from pindo.core.inputs.rules import RULES
 from pindo.core.inputs.units import KINDS
 from pindo.core.judging.question import QUESTIONS
-from pindo.core.stations.assemble.templates import TEMPLATES, template_steps
+from pindo.core.stations.assemble.templates import OTHERWISE, TEMPLATES, template_steps
 from pindo.web import catalogue_models
 
 
@@ -110,7 +110,13 @@ def catalogue() -> catalogue_models.Catalogue:
         ],
         templates={
             kind: {
-                way: [Step.model_validate(row) for row in template_steps(kind, way)] for way in ways
+                way: {
+                    coupling: [
+                        Step.model_validate(row) for row in template_steps(kind, way, coupling)
+                    ]
+                    for coupling in ("", *OTHERWISE)
+                }
+                for way in ways
             }
             for kind, ways in TEMPLATES.items()
         },

@@ -146,4 +146,4 @@ class Catalogue(BaseModel):
     state_fields: list[StateFieldRow]
     parts: list[str]
     lists: list[ListRow]
-    templates: dict[str, dict[str, list[Step]]]
+    templates: dict[str, dict[str, dict[str, list[Step]]]]

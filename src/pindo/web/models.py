@@ -267,7 +267,7 @@ class NewBuild(BaseModel):
         dict[str, str],
         Field(max_length=200, description="Choices that are known from the start, by key."),
     ] = Field(default_factory=dict)
-    demo: Literal["pump-tender", "garden-trolley", "timber-winch", ""] = ""
+    demo: Literal["pump-tender", "garden-trolley", "timber-winch", "dune-car", ""] = ""
 
 
 class Echo(BaseModel):

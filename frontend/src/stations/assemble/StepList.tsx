@@ -29,9 +29,11 @@ function LayOut() {
   const way = ways.find((w) => w === options['way_in']) ?? ways[0] ?? ''
   const layOut = () => {
     const kept = steps.filter((s) => s.state !== 'open')
-    const fresh = catalogue.templates[kind]?.[way] ?? []
+    const couplings = catalogue.templates[kind]?.[way] ?? {}
+    const coupling = options['coupling'] ?? ''
+    const fresh = couplings[coupling] ?? couplings[''] ?? []
     const all = [...kept.filter((s) => !fresh.some((f) => f.n === s.n)), ...fresh.map((f) => kept.find((s) => s.n === f.n) ?? f)]
-    void change([putAt('/steps', all), putAt('/laid_out', { kind, way })], `steps laid out: ${kind}, ${way}`)
+    void change([putAt('/steps', all), putAt('/laid_out', { kind, way, coupling })], `steps laid out: ${kind}, ${way}`)
   }
   return (
     <div className="options">

@@ -42,6 +42,7 @@ class LaidOut(Model):
 
     kind: Text
     way: Text
+    coupling: Text = ""
 
 
 class EventRecord(Model):
@@ -92,6 +93,10 @@ class Build(Model):
     spacer_pieces: list[stack_rows.SpacerPiece] = Field(default_factory=list, max_length=12)
     made_for: list[stack_rows.MadeFor] = Field(default_factory=list, max_length=40)
     spacers: list[stack_rows.Spacer] = Field(default_factory=list, max_length=100)
+    gears: list[stack_rows.Gear] = Field(default_factory=list, max_length=24)
+    links: list[stack_rows.Link] = Field(default_factory=list, max_length=60)
+    join_gaps: list[stack_rows.JoinGap] = Field(default_factory=list, max_length=60)
+    pins: list[stack_rows.Pin] = Field(default_factory=list, max_length=40)
     mounts: list[rows.Mount] = Field(default_factory=list, max_length=12)
     solids: list[rows.Solid] = Field(default_factory=list, max_length=200)
     pulleys: list[rows.Pulley] = Field(default_factory=list, max_length=30)

@@ -40,7 +40,7 @@ from pindo.core.document.rows import (
     Solid,
     Tape,
 )
-from pindo.core.document.stack_rows import MadeFor, Spacer, SpacerPiece
+from pindo.core.document.stack_rows import Gear, JoinGap, Link, MadeFor, Pin, Spacer, SpacerPiece
 
 LISTS: Mapping[str, RowList] = MappingProxyType(
     {
@@ -164,6 +164,24 @@ LISTS: Mapping[str, RowList] = MappingProxyType(
                 station="stack",
                 model=Spacer,
             ),
+            RowList(key="gears", title="Gears", one="Gear", station="stack", model=Gear),
+            RowList(
+                key="links",
+                title="Parts that carry torque or power",
+                one="Part",
+                station="stack",
+                model=Link,
+                evidence_of=("rating", "power"),
+            ),
+            RowList(
+                key="join_gaps",
+                title="Gaps between the faces, where they stop",
+                one="Gap",
+                station="stack",
+                model=JoinGap,
+                reading="joining",
+            ),
+            RowList(key="pins", title="Pins", one="Pin", station="stack", model=Pin),
             RowList(
                 key="pose_points",
                 title="Points to find the pose",

@@ -4,13 +4,17 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from pindo.core.document.evidence import Tool
+from pindo.core.document.evidence import Source, Tool
 from pindo.core.document.rows import Column, MeasuredRow, Row, figure
 from pindo.core.document.typed import Evidence, Typed
 
 
 def _calliper() -> Evidence:
     return Evidence(tool=Tool.CALLIPER)
+
+
+def _unsaid() -> Evidence:
+    return Evidence(source=Source.UNSAID)
 
 
 class SpacerPiece(MeasuredRow):
@@ -55,3 +59,54 @@ class Spacer(Row):
     pieces: Typed | None = figure("pieces", "count", False)
     price: Typed | None = figure("price", "money", False)
     wait: Typed | None = figure("days to wait", "count", False)
+
+
+class Gear(MeasuredRow):
+    """A gear of the box, by its ratio."""
+
+    ratio: Typed | None = figure("ratio", "ratio")
+
+
+class Link(MeasuredRow):
+    """A part that carries the engine's torque or its power, and what it is rated for by whom. The
+    rating's evidence is the row's.
+    """
+
+    evidence: Evidence = Field(default_factory=_unsaid)
+    at: Annotated[
+        Literal[
+            "before the gearbox",
+            "behind the gearbox",
+            "behind the final drive",
+            "fed by power",
+        ],
+        Column("carries it"),
+    ] = "behind the gearbox"
+    share: Typed | None = figure("share of the torque", "ratio", False)
+    rating: Typed | None = figure("rated torque", "torque", False)
+    power: Typed | None = figure("rated power", "power", False)
+    speed: Typed | None = figure("at engine speed", "speed", False)
+
+
+class JoinGap(MeasuredRow):
+    """The gap between the two faces at one place, as they stop when they are brought together by
+    hand.
+    """
+
+    evidence: Evidence = Field(default_factory=_calliper)
+    at: Typed | None = figure("clockwise from 12, from behind", "angle")
+    gap: Typed | None = figure("gap")
+
+
+class Pin(MeasuredRow):
+    """A pin in its bore: what was supplied, the largest gauge that goes into the bore and the
+    smallest that does not, and what it carries.
+    """
+
+    evidence: Evidence = Field(default_factory=_calliper)
+    pin: Typed | None = figure("pin, diameter")
+    go: Typed | None = figure("goes in")
+    no_go: Typed | None = figure("does not go in")
+    pins: Typed | None = figure("pins", "count", False)
+    across: Typed | None = figure("shaft that it crosses", "length", False)
+    torque: Typed | None = figure("torque that it carries", "torque", False)

@@ -64,6 +64,14 @@ def pilot_rear_s(
     return face - pilot_sunk_mm
 
 
+def converter_bore_s(crank_flange_mm: Any, crank_spacer_mm: Any, pilot_in: str) -> Any:
+    """Station where the bore begins that a converter's pilot runs in: the crank's face, or that of
+    the spacer that brings a bore of its own. [mm]
+    """
+    behind = 0.0 if pilot_in == "crank" else 1.0
+    return crank_flange_mm + behind * crank_spacer_mm
+
+
 def starter_flange_s(separator_mm: Any, plate_mm: Any, starter_on: str, plate_at: str) -> Any:
     """Station of the face that the starter bolts to: engine 0, plate its engine side, housing
     the bell's mouth. [mm]
@@ -132,6 +140,13 @@ _PLACES = (
         reads=(*_FACE, "pilot_sunk_mm"),
         choices=("pilot_in",),
         formula=pilot_rear_s,
+    ),
+    _Place(
+        address="converter_bore_s",
+        name="Bore of the converter's pilot",
+        reads=_CRANK,
+        choices=("pilot_in",),
+        formula=converter_bore_s,
     ),
     _Place(
         address="starter_flange_s",

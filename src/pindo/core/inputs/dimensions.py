@@ -92,6 +92,8 @@ class DimensionDef:
     """Whether a figure typed for it is a decision, unless a tool is named with it."""
     zero: tuple[str, ...] = ()
     """Words that mean nought here."""
+    also: tuple[str, ...] = ()
+    """Other kinds of part that have such a size in its place: a flexplate for a flywheel."""
 
     @property
     def sourced(self) -> bool:
@@ -157,7 +159,8 @@ def _dimension(row: dict[str, str]) -> DimensionDef:
         key=row["key"],
         name=row["name"],
         station=Station(row["station"]),
-        part=row["part"],
+        part=listed(row["part"])[0],
+        also=listed(row["part"])[1:],
         how=row["how"],
         tool=Tool(row["tool"]) if row["tool"] else None,
         kind=row["kind"],

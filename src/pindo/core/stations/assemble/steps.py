@@ -9,6 +9,7 @@ from functools import lru_cache
 from pindo.core.document.build import Build
 from pindo.core.document.records import Step
 from pindo.core.drawing.board import Against, Board, Reading, RowState
+from pindo.core.inputs.couplings import coupling
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.versions import steps_ruled_out
@@ -16,6 +17,7 @@ from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.assemble.obstacles import Obstacles, grouped
+from pindo.core.stations.assemble.templates import OTHERWISE
 
 STEPS = "assemble.steps"
 
@@ -211,6 +213,10 @@ def _laid_out(inputs: Inputs) -> Iterator[Finding]:
     now = (inputs.options.get("build_type"), inputs.options.get("way_in"))
     was = (for_what.kind, for_what.way)
     other = [(a, b) for a, b in zip(was, now, strict=True) if b and a != b]
+    # Only a coupling that has steps of its own makes others of them.
+    through = coupling(inputs)
+    if OTHERWISE.get(for_what.coupling) != OTHERWISE.get(through):
+        other.append((for_what.coupling or "a clutch", through or "a clutch"))
     if other:
         before, after = (", ".join(x) for x in zip(*other, strict=True))
         yield notice(

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
+from pindo.core.inputs.couplings import CONVERTER
 from pindo.core.tables import read_table
 
 COLUMNS = (
@@ -37,6 +38,10 @@ TEMPLATES: Mapping[str, Mapping[str, tuple[str, ...]]] = MappingProxyType(
     | {"chain": dict.fromkeys(FITTED, ("chain",))}
 )
 """Parts of the work, by kind of build and the way in."""
+OTHERWISE: Mapping[str, Mapping[str, str]] = MappingProxyType(
+    {CONVERTER: MappingProxyType({"unit": "unit converter"})}
+)
+"""Parts of the work that a coupling has in the place of a clutch's."""
 
 
 def _step(row: dict[str, str]) -> dict[str, Any]:
@@ -47,8 +52,11 @@ def _step(row: dict[str, str]) -> dict[str, Any]:
     return words | steps | more | proves | {"watches": row["watches"].split()}
 
 
-def template_steps(build_type: str, way_in: str = USUAL_WAY) -> list[dict[str, Any]]:
-    """The steps of a kind of build that goes in one way, as rows of the build document.
+def template_steps(
+    build_type: str, way_in: str = USUAL_WAY, coupling: str = ""
+) -> list[dict[str, Any]]:
+    """The steps of a kind of build that goes in one way and drives through one coupling, as rows of
+    the build document.
 
     Raises
     ------
@@ -56,5 +64,6 @@ def template_steps(build_type: str, way_in: str = USUAL_WAY) -> list[dict[str, A
         There is no such kind or way.
     """
     rows = read_table("steps", *COLUMNS)
-    blocks = TEMPLATES[build_type][way_in]
+    other = OTHERWISE.get(coupling, {})
+    blocks = [other.get(block, block) for block in TEMPLATES[build_type][way_in]]
     return [_step(r) for block in blocks for r in rows if r["block"] == block]

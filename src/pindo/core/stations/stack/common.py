@@ -2,6 +2,10 @@
 
 from types import MappingProxyType
 
+from pindo.core.inputs.dimensions import OPTIONS
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging.verdict import Missing
+
 # A stack reading is taken with the gearbox off and the unit standing: a hung crank lies on its
 # thrust bearing.
 STACK_STATES = MappingProxyType(
@@ -16,3 +20,18 @@ ROTATING = (
 )
 STRENGTH = "Screening only, not an approval. The makers' ratings and the rules of the place decide."
 JOINING = "Never draw the faces together with the bolts: find what stands in the way."
+
+
+def chosen(inputs: Inputs, key: str) -> str:
+    """A choice as it stands; empty where nothing is said, or something that there is not."""
+    said, choices = inputs.options.get(key, ""), OPTIONS[key].choices
+    return said if said in choices else ""
+
+
+def unsaid(inputs: Inputs, *keys: str) -> tuple[Missing, ...]:
+    """The choices of some that are not made."""
+    return tuple(
+        Missing(address=k, name=OPTIONS[k].name, letter="", status="missing", detail="")
+        for k in keys
+        if not chosen(inputs, k)
+    )

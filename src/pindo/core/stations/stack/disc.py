@@ -123,7 +123,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
 QUESTION = Question(
     path="disc",
     station=Station.STACK,
-    name="Disc and spline",
+    name="Disc",
     asks="Is the hub on its teeth, new and worn, and clear of what stands still?",
     dimensions={
         "A": "hub_front_mm",

@@ -17,7 +17,7 @@ from pindo.core.judging.check import Check, Formula
 from pindo.core.judging.question import Question, Seen
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES
-from pindo.core.stations.stack.section import section
+from pindo.core.stations.stack.section import section_for
 
 KEY = "stack.made"
 FOLLOWS: Mapping[str, tuple[str, ...]] = {
@@ -210,7 +210,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         Column(key="change", label="longer or shorter by", kind="length", places=2),
     )
     table = Table(key="made", title="What follows a thickness", columns=columns, rows=tuple(rows))
-    return Board(drawings=(section(inputs, KEY),), tables=(table,) if rows else ())
+    return Board(drawings=(section_for(inputs, KEY, seen),), tables=(table,) if rows else ())
 
 
 QUESTION = Question(

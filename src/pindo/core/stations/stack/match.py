@@ -1,17 +1,19 @@
 """What has to match from crank to input shaft. All lengths mm; arrays broadcast."""
 
+from collections.abc import Iterator
 from functools import partial
 
 import numpy as np
 
-from pindo.core.inputs.couplings import bellhoused
+from pindo.core.inputs.couplings import bellhoused, converter, packed
 from pindo.core.inputs.dimensions import Station
+from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES
-from pindo.core.stations.stack.section import section_board
+from pindo.core.stations.stack.match_words import board, notices
 
 check = partial(Check, station=Station.STACK, question="stack.match", accepts=STACK_STATES)
 
@@ -207,12 +209,32 @@ CHECKS = (
     ),
 )
 
+OF_ANY = frozenset({"stack.crank_circle", "stack.crank_bolts", "stack.crank_register"})
+"""What a flexplate is asked as a flywheel is."""
+OF_A_HUB = frozenset({"stack.spline_count", "stack.spline_od", "stack.spline_standard"})
+"""What the damper before a clutch pack is asked too."""
+
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """All of it of a clutch; crank to flexplate of a converter; hub and crank of a clutch pack."""
+    own = OF_ANY if converter(inputs) else OF_ANY | OF_A_HUB if packed(inputs) else None
+    yield from (c for c in CHECKS if own is None or c.id in own)
+
+
 QUESTION = Question(
     path="match",
     station=Station.STACK,
     name="Interchange",
     asks="Does every part fit the one that it is bolted to, slides on or runs in?",
-    options=("disc_spline_standard", "shaft_spline_standard"),
+    options=(
+        "engine_balance",
+        "flywheel_balance",
+        "flywheel_certificate",
+        "pilot_found",
+        "flywheel_through",
+        "disc_spline_standard",
+        "shaft_spline_standard",
+    ),
     dimensions={
         "A": "crank_pcd_mm",
         "B": "flywheel_pcd_mm",
@@ -238,9 +260,11 @@ QUESTION = Question(
         "X": "flywheel_cover_bolts",
         "Y": "guide_tube_od_mm",
         "Z": "release_bore_mm",
+        "AA": "original_power_kw",
     },
     when=bellhoused,
-    checks=lambda inputs: CHECKS,
-    board=section_board("stack.match"),
+    checks=checks,
+    notices=notices,
+    board=board,
     where="block face",
 )

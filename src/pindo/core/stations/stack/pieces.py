@@ -19,7 +19,7 @@ from pindo.core.judging.evaluate import asked_for, missing_inputs
 from pindo.core.judging.uncertainty import outcome, propagate
 from pindo.core.judging.verdict import Missing
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack import disc, release, spacing, starter
+from pindo.core.stations.stack import converter, disc, release, spacing, starter
 
 CHOSEN = ("plate_mm", "crank_spacer_mm", "release_shim_mm")
 """The sizes that are chosen, in the order of every slope."""
@@ -126,6 +126,27 @@ def _ring_past_pinion_root(
     return rear - (starter_flange_s + starter_out_mm - pinion_mm)
 
 
+def _pinion_before_ring_rear(
+    starter_flange_s: Numbers,
+    starter_out_mm: Numbers,
+    flywheel_flange_s: Numbers,
+    ring_front_mm: Numbers,
+    ring_width_mm: Numbers,
+) -> Numbers:
+    rear = flywheel_flange_s + ring_front_mm + ring_width_mm
+    return rear - (starter_flange_s - starter_out_mm)
+
+
+def _pinion_root_past_ring_front(
+    starter_flange_s: Numbers,
+    starter_out_mm: Numbers,
+    pinion_mm: Numbers,
+    flywheel_flange_s: Numbers,
+    ring_front_mm: Numbers,
+) -> Numbers:
+    return starter_flange_s - starter_out_mm + pinion_mm - (flywheel_flange_s + ring_front_mm)
+
+
 def _travel_wanted(finger_travel_mm: Numbers, travel_factor: float) -> Numbers:
     return travel_factor * finger_travel_mm
 
@@ -150,13 +171,25 @@ _VALUES: Mapping[Formula, tuple[Formula, ...]] = {
     disc.spline_engagement_new: (_teeth, _hub, _teeth_past_hub_front, _hub_past_teeth_start),
     disc.spline_engagement_worn: (_teeth, _hub, _teeth_past_worn_hub, _worn_hub_past_teeth),
     starter.mesh_depth: (_ring, _pinion, _pinion_past_ring_front, _ring_past_pinion_root),
+    starter.mesh_behind: (
+        _ring,
+        _pinion,
+        _pinion_before_ring_rear,
+        _pinion_root_past_ring_front,
+    ),
 }
 """What a value is the least of."""
 _LIMITS: Mapping[Formula, tuple[Formula, ...]] = {
     release.stroke_wanted: (_travel_wanted, _gap_and_travel_wanted),
 }
 """What a limit is the largest of."""
-ALONG = (spacing.QUESTION, disc.QUESTION, release.QUESTION, starter.QUESTION)
+ALONG = (
+    spacing.QUESTION,
+    disc.QUESTION,
+    release.QUESTION,
+    converter.QUESTION,
+    starter.QUESTION,
+)
 """The questions that the window is cut from."""
 
 
@@ -262,10 +295,10 @@ def _pieces(inputs: Inputs) -> Pieces:
     missing: dict[str, Missing] = {}
     open_: list[str] = []
     for check in along(planned):
+        if set(CHOSEN).isdisjoint(asked_for(check, planned)):
+            continue  # no thickness moves it: it is no edge of the window
         gone = missing_inputs(check, planned)
         if gone:
-            if set(CHOSEN).isdisjoint(asked_for(check, planned)):
-                continue  # no thickness moves it: it is no edge of the window
             missing |= {m.address: m for m in gone}
             open_.append(check.title)
             continue

@@ -35,14 +35,24 @@ def release_gap(
     return bearing - (friction_face_s + finger_height_mm)
 
 
-def finger_shift(disc_wear_mm: Numbers, lever_ratio: Numbers) -> Numbers:
-    """How far the fingers move back as the lining wears: wear x lever ratio. [mm]"""
-    return disc_wear_mm * lever_ratio
+DISCS = {"one": 1.0, "two": 2.0, "three": 3.0}
 
 
-def release_wanted(disc_wear_mm: Numbers, lever_ratio: Numbers, release_spare_mm: float) -> Numbers:
+def disc_count(discs: str) -> float:
+    """How many discs a choice means [-]."""
+    return DISCS.get(discs, 1.0)
+
+
+def finger_shift(disc_wear_mm: Numbers, lever_ratio: Numbers, discs: str) -> Numbers:
+    """How far the fingers move back as the linings wear: wear of every disc x lever ratio. [mm]"""
+    return disc_count(discs) * disc_wear_mm * lever_ratio
+
+
+def release_wanted(
+    disc_wear_mm: Numbers, lever_ratio: Numbers, discs: str, release_spare_mm: float
+) -> Numbers:
     """A bearing that stands off without adjuster needs the whole shift, and a spare. [mm]"""
-    return finger_shift(disc_wear_mm, lever_ratio) + release_spare_mm
+    return finger_shift(disc_wear_mm, lever_ratio, discs) + release_spare_mm
 
 
 def retract_reserve(
@@ -61,10 +71,10 @@ def retract_reserve(
 
 
 def retract_wanted(
-    disc_wear_mm: Numbers, lever_ratio: Numbers, retract_reserve_mm: float
+    disc_wear_mm: Numbers, lever_ratio: Numbers, discs: str, retract_reserve_mm: float
 ) -> Numbers:
     """A bearing that rides on the fingers must still go back by the shift, and a reserve. [mm]"""
-    return finger_shift(disc_wear_mm, lever_ratio) + retract_reserve_mm
+    return finger_shift(disc_wear_mm, lever_ratio, discs) + retract_reserve_mm
 
 
 def release_stroke(slave_stroke_mm: Numbers) -> Numbers:
@@ -152,6 +162,19 @@ RIDES = check(
         " holds the clutch open."
     ),
 )
+PULLS = check(
+    id="stack.pull_reserve",
+    title="Reserve of a bearing that pulls",
+    value=retract_reserve,
+    at_least=retract_wanted,
+    monte_carlo=True,
+    says="Release bearing can still follow the fingers {value}; a worn disc takes {limit}",
+    fouls="Release bearing stops {over} behind the new fingers: it pulls all the time",
+    why=(
+        "Fingers that are pulled go forward as the disc wears, and the bearing with them. One that"
+        " reaches its stop holds the clutch open."
+    ),
+)
 UNSAID = check(
     id="stack.release_gap",
     title="Release gap",
@@ -175,6 +198,7 @@ OF_KIND = {
     "stands off": (STANDS_OFF, STROKE),
     "stands off, adjustable": (STANDS_OFF_ADJUSTABLE, STROKE),
     "rides on the fingers": (RIDES, STROKE),
+    "pulls the fingers": (PULLS, STROKE),
 }
 
 

@@ -141,7 +141,7 @@ def checks(inputs: Inputs) -> Iterator[Check]:
 QUESTION = Question(
     path="spacing",
     station=Station.STACK,
-    name="Crank spacing",
+    name="Spacing",
     asks="Does the nose sit in its bearing, and does nothing touch that must not?",
     options=("pilot_in",),
     dimensions={

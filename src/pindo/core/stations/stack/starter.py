@@ -3,20 +3,30 @@
 All lengths mm; arrays broadcast.
 """
 
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
+from pindo.core.drawing.board import Board, Reading
 from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
-from pindo.core.judging.check import Check
-from pindo.core.judging.question import Question
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging import plain
+from pindo.core.judging.check import Check, Formula
+from pindo.core.judging.notice import notice
+from pindo.core.judging.question import Question, Seen
+from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import STACK_STATES
+from pindo.core.stations.stack.common import STACK_STATES, chosen, unsaid
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
 
-check = partial(Check, station=Station.STACK, question="stack.starter", accepts=STACK_STATES)
+KEY = "stack.starter"
+NEWTON = 12
+"""Steps that bring the working angle to the last bit."""
+check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES)
 
 
 def parked_gap(
@@ -40,6 +50,32 @@ def mesh_depth(
     """Face of the thrown pinion inside the ring gear's face. [mm]"""
     front, out = flywheel_flange_s + ring_front_mm, starter_flange_s + starter_out_mm
     return overlap(out - pinion_mm, out, front, front + ring_width_mm)
+
+
+def parked_behind(
+    starter_flange_s: Numbers,
+    starter_parked_mm: Numbers,
+    flywheel_flange_s: Numbers,
+    ring_front_mm: Numbers,
+    ring_width_mm: Numbers,
+) -> Numbers:
+    """The same of a starter behind the ring, whose pinion comes forward. [mm]"""
+    return (
+        starter_flange_s - starter_parked_mm - (flywheel_flange_s + ring_front_mm + ring_width_mm)
+    )
+
+
+def mesh_behind(
+    starter_flange_s: Numbers,
+    starter_out_mm: Numbers,
+    pinion_mm: Numbers,
+    flywheel_flange_s: Numbers,
+    ring_front_mm: Numbers,
+    ring_width_mm: Numbers,
+) -> Numbers:
+    """Mesh of a starter behind the ring. [mm]"""
+    front, out = flywheel_flange_s + ring_front_mm, starter_flange_s - starter_out_mm
+    return overlap(out, out + pinion_mm, front, front + ring_width_mm)
 
 
 def mesh_wanted(ring_width_mm: Numbers, mesh_share: float) -> Numbers:
@@ -77,6 +113,52 @@ def least_excess(starter_backlash_min_mm: float, pressure_angle_deg: float) -> f
 def most_excess(starter_backlash_max_mm: float, pressure_angle_deg: float) -> float:
     """Centre distance that the most backlash takes. [mm]"""
     return excess_for_backlash(starter_backlash_max_mm, pressure_angle_deg)
+
+
+def shifted_angle(
+    pinion_shift: Numbers,
+    ring_shift: Numbers,
+    pinion_teeth: Numbers,
+    ring_teeth: Numbers,
+    pressure_angle_deg: float,
+) -> Numbers:
+    """Working pressure angle of a profile-shifted pair, by Newton's method:
+    inv aw = inv a + 2 tan a (x1 + x2)/(z1 + z2) (ISO 21771, from memory). [rad]
+    """
+    a = np.radians(pressure_angle_deg)
+    wanted = (
+        np.tan(a) - a + 2.0 * np.tan(a) * (pinion_shift + ring_shift) / (pinion_teeth + ring_teeth)
+    )
+    angle: Numbers = a + 0.0 * wanted
+    for _ in range(NEWTON):
+        angle = angle - (np.tan(angle) - angle - wanted) / np.tan(angle) ** 2
+    return angle
+
+
+def shifted_excess(
+    starter_centre_mm: Numbers,
+    ring_module_mm: Numbers,
+    ring_teeth: Numbers,
+    pinion_teeth: Numbers,
+    pinion_shift: Numbers,
+    ring_shift: Numbers,
+    pressure_angle_deg: float,
+) -> Numbers:
+    """The same of a profile-shifted pair: less m (z1 + z2)/2 cos a/cos aw. [mm]"""
+    angle = shifted_angle(pinion_shift, ring_shift, pinion_teeth, ring_teeth, pressure_angle_deg)
+    plain_mm = ring_module_mm * (ring_teeth + pinion_teeth) / 2.0
+    shortened: Numbers = plain_mm * np.cos(np.radians(pressure_angle_deg)) / np.cos(angle)
+    return starter_centre_mm - shortened
+
+
+def beside_the_old(starter_centre_mm: Numbers, starter_centre_old_mm: Numbers) -> Numbers:
+    """Centre distance less that of the pair that ran. [mm]"""
+    return starter_centre_mm - starter_centre_old_mm
+
+
+def least_beside(centre_match_mm: float) -> float:
+    """The same limit the other way. [mm]"""
+    return -centre_match_mm
 
 
 CHECKS = (
@@ -124,27 +206,112 @@ CHECKS = (
             " Another pinion or ring gear, not another gap."
         ),
     ),
-    check(
-        id="stack.starter_centres",
-        title="Starter centre distance",
-        value=centre_excess,
-        at_least=least_excess,
-        at_most=most_excess,
-        says="Starter stands {value} beyond the centre distance without backlash; wants {limit}",
-        fouls="Starter stands {over} too near: no backlash at all; wants {limit} beyond",
-        why=(
-            "A tight mesh howls and does not fall out; a wide one rides on the tips."
-            " Profile-shifted pairs: go by the original pair's measured distance."
-        ),
+)
+CENTRES = check(
+    id="stack.starter_centres",
+    title="Starter centre distance",
+    value=centre_excess,
+    at_least=least_excess,
+    at_most=most_excess,
+    says="Starter stands {value} beyond the centre distance without backlash; wants {limit}",
+    fouls="Starter stands {over} too near: no backlash at all; wants {limit} beyond",
+    why=(
+        "A tight mesh howls and does not fall out; a wide one rides on the tips."
+        " Profile-shifted pairs: go by the original pair's measured distance."
     ),
 )
+RAN = "a pair that ran together"
+BEHIND = "on the gearbox' side of the ring"
+MIRRORED: Mapping[Formula, Formula] = {parked_gap: parked_behind, mesh_depth: mesh_behind}
+"""What a starter behind the ring is asked in the place of one before it."""
+CHECKS_BEHIND = tuple(replace(c, value=MIRRORED.get(c.value, c.value)) for c in CHECKS)
+SHIFTED = replace(CENTRES, value=shifted_excess)
+OLD = check(
+    id="stack.starter_centres",
+    title="Starter centre distance",
+    value=beside_the_old,
+    at_least=least_beside,
+    at_most="centre_match_mm",
+    says="Starter stands {value} beyond the centre distance of the pair that ran; allowed {limit}",
+    why=(
+        "A pair that ran tells its own distance, whatever its teeth were shifted by: nearer howls,"
+        " wider rides on the tips."
+    ),
+)
+BACKLASH = check(
+    id="stack.starter_backlash",
+    title="Starter backlash, read",
+    value=plain.given,
+    at_least="starter_backlash_min_mm",
+    at_most="starter_backlash_max_mm",
+    given={"x": "starter_backlash_mm"},
+    says="Backlash reads {value}; wants {limit}",
+    why="A reading at the teeth says more than any sum.",
+)
+
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """A pair that ran tells its own centre distance, a shifted one its drawing's; backlash can be
+    read once the starter was tried with the flywheel on.
+    """
+    yield from CHECKS_BEHIND if inputs.options.get("starter_side") == BEHIND else CHECKS
+    pair = chosen(inputs, "starter_pair")
+    yield {RAN: OLD, "profile-shifted": SHIFTED}.get(pair, CENTRES)
+    if chosen(inputs, "starter_tried") == "flywheel on":
+        yield BACKLASH
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """Which way crank and pinion turn, and whether the fit proves the mesh."""
+    keys = ("crank_turns", "pinion_turns")
+    crank, pinion = (chosen(inputs, k) for k in keys)
+    missing = unsaid(inputs, *keys)
+    if missing:
+        verdict, text = Verdict.UNMEASURED, "Which way crank and pinion turn is not said"
+    elif crank == pinion:
+        verdict = Verdict.FOULS
+        text = (
+            f"Crank and pinion both turn {crank}, seen from behind: the engine is turned backwards"
+        )
+    else:
+        verdict = Verdict.GOES
+        text = f"Pinion turns {pinion}, the crank {crank}, seen from behind"
+    yield notice(
+        "stack.starter_sense",
+        KEY,
+        "Starter, sense of rotation",
+        verdict,
+        text,
+        why="A starter from the ring's other side, or another engine, may turn the other way.",
+        missing=missing,
+        inputs=keys,
+    )
+
+
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """The section, and backlash and nose beside the starter that the ring ran with."""
+    drawn = section_board(KEY)(inputs, seen)
+    found = next((f for f in seen.findings if f.id == "stack.starter_centres"), None)
+    readings = []
+    if found is not None and found.value is not None and chosen(inputs, "starter_pair") != RAN:
+        angle = np.radians(inputs.rules["pressure_angle_deg"])
+        backlash = 2.0 * float(np.tan(angle)) * found.value
+        readings.append(
+            Reading(name="Backlash by centre distance", value=backlash, kind="length", places=2)
+        )
+    out, own = inputs.value("starter_out_mm"), inputs.value("starter_out_old_mm")
+    if out is not None and own is not None:
+        name = "Nose longer than the ring's own starter"
+        readings.append(Reading(name=name, value=out - own, kind="length", places=1))
+    return replace(drawn, readings=tuple(readings))
+
 
 QUESTION = Question(
     path="starter",
     station=Station.STACK,
-    name="Starter mesh",
+    name="Starter",
     asks="Does the pinion reach the ring, let go of it, and run on its teeth?",
-    options=("starter_on",),
+    options=("starter_on", "starter_side", "starter_pair", "crank_turns", "pinion_turns"),
     dimensions={
         "A": "ring_front_mm",
         "B": "ring_width_mm",
@@ -156,9 +323,15 @@ QUESTION = Question(
         "H": "pinion_teeth",
         "J": "ring_module_mm",
         "K": "pinion_module_mm",
+        "L": "starter_centre_old_mm",
+        "M": "pinion_shift",
+        "N": "ring_shift",
+        "P": "starter_backlash_mm",
+        "Q": "starter_out_old_mm",
     },
     when=bellhoused,
-    checks=lambda inputs: CHECKS,
-    board=section_board("stack.starter"),
+    checks=checks,
+    notices=notices,
+    board=board,
     where="block face",
 )

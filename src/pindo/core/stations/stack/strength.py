@@ -1,14 +1,47 @@
-"""Ratings: what carries the engine's torque, by its maker's word."""
+"""Ratings: does every part carry what the engine gives, and what may it give?
 
+Margin: rating over load. Torque from power: T = 9549 P/n (kW, rpm). [N·m]
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from functools import partial
 
+import numpy as np
+
+from pindo.core.document.stack_rows import Link
+from pindo.core.document.words import literal
+from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
+from pindo.core.geometry.chain import torque_nm
+from pindo.core.inputs.couplings import bellhoused, clutched
 from pindo.core.inputs.dimensions import Station
-from pindo.core.judging.check import Check
-from pindo.core.judging.question import Question
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.inputs.units import write
+from pindo.core.judging.check import Check, Formula
+from pindo.core.judging.evaluate import missing_inputs
+from pindo.core.judging.notice import notice
+from pindo.core.judging.question import Question, Seen
+from pindo.core.judging.uncertainty import outcome
+from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.numbers import Numbers
+from pindo.core.stations.stack.carried import (
+    ENGINE,
+    FED,
+    GRIPS,
+    Carried,
+    capped_by_grip,
+    caps,
+    carried,
+    final_of,
+    gears,
+    grip_torque,
+    load,
+    margin_with_grip,
+)
 from pindo.core.stations.stack.common import STACK_STATES, STRENGTH
 
-check = partial(Check, station=Station.STACK, question="stack.strength", accepts=STACK_STATES)
+KEY = "stack.strength"
+check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES)
 
 
 def torque_ratio(rating_nm: Numbers, load_nm: Numbers) -> Numbers:
@@ -16,43 +49,306 @@ def torque_ratio(rating_nm: Numbers, load_nm: Numbers) -> Numbers:
     return rating_nm / load_nm
 
 
-CHECKS = (
-    check(
-        id="stack.clutch_torque",
-        title="Clutch against the engine's torque",
-        value=torque_ratio,
-        at_least="clutch_torque_factor",
-        given={"rating_nm": "clutch_torque_nm", "load_nm": "engine_torque_nm"},
-        kind="ratio",
-        safety=True,
-        says="Clutch is rated {value} times the engine's torque; wants {limit}",
-        why="Heat, wear and oil mist take their share of a clutch's grip.",
-        caution=STRENGTH,
-    ),
-    check(
-        id="stack.gearbox_torque",
-        title="Gearbox against the engine's torque",
-        value=torque_ratio,
-        at_least="gearbox_torque_factor",
-        given={"rating_nm": "gearbox_torque_nm", "load_nm": "engine_torque_nm"},
-        kind="ratio",
-        safety=True,
-        says="Gearbox is rated {value} times the engine's torque; wants {limit}",
-        why="The weakest link of the torque chain sets what the engine may give.",
-        caution=STRENGTH,
-    ),
+def _margin(of: Formula, rating: str) -> Formula:
+    def value(read: Mapping[str, Numbers], tyre_grip: float) -> Numbers:
+        load_: Numbers = of(read, tyre_grip)
+        found: Numbers = read[rating] / load_
+        return found
+
+    return value
+
+
+CLUTCH = check(
+    id="stack.clutch_torque",
+    title="Clutch against the engine's torque",
+    value=torque_ratio,
+    at_least="clutch_torque_factor",
+    given={"rating_nm": "clutch_torque_nm", "load_nm": ENGINE},
+    kind="ratio",
+    safety=True,
+    says="Clutch is rated {value} times the engine's torque; wants {limit}",
+    why="Heat, wear and oil mist take their share of a clutch's grip.",
+    caution=STRENGTH,
 )
+GEARBOX = check(
+    id="stack.gearbox_torque",
+    title="Gearbox against the engine's torque",
+    value=torque_ratio,
+    at_least="gearbox_torque_factor",
+    given={"rating_nm": "gearbox_torque_nm", "load_nm": ENGINE},
+    kind="ratio",
+    safety=True,
+    says="Gearbox is rated {value} times the engine's torque; wants {limit}",
+    why="The weakest link of the torque chain sets what the engine may give.",
+    caution=STRENGTH,
+)
+
+
+def _link_check(c: Carried) -> Check:
+    told = literal(c.name)
+    return check(
+        id=c.id,
+        title=f"{c.name[:1].upper()}{c.name[1:]} against what it carries",
+        value=_margin(c.load, c.rating),
+        reads=(*c.reads, c.rating),
+        at_least="link_factor",
+        kind="ratio",
+        safety=True,
+        says=f"{told[:1].upper()}{told[1:]}: rated {{value}} times the load in"
+        f" {literal(c.gear.name)}; wants {{limit}}",
+        why="The weakest part of the chain sets what the engine may give, in the gear that loads it"
+        " most.",
+        caution=STRENGTH,
+    )
+
+
+def _fed_check(row: Link) -> Check:
+    """What feeds or cools, at the same engine speed."""
+    name = row.name or f"part {row.n}"
+    told, at = literal(name), f"links.{row.n}."
+    return check(
+        id=f"stack.fed.{row.n}",
+        title=f"{name[:1].upper()}{name[1:]} against the engine's power",
+        value=torque_ratio,
+        at_least="feed_factor",
+        given={"rating_nm": f"{at}power", "load_nm": "engine_power_kw"},
+        kind="ratio",
+        safety=True,
+        says=f"{told[:1].upper()}{told[1:]}: rated {{value}} times the engine's power; wants"
+        " {limit}",
+        why="An engine that is starved or boils does not give what it is said to.",
+        caution=STRENGTH,
+    )
+
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """Clutch and gearbox, then every part of the list."""
+    if clutched(inputs):
+        yield CLUTCH
+    if bellhoused(inputs):
+        yield GEARBOX
+    yield from (_link_check(c) for c in carried(inputs))
+    yield from (_fed_check(row) for row in inputs.build.links if row.at == FED)
+
+
+def _same_speed(inputs: Inputs) -> Iterator[Finding]:
+    """Parts rated in power are compared at the engine's own speed or not at all."""
+    rpm = inputs.value("engine_rpm")
+    for row in inputs.build.links:
+        at = inputs.value(f"links.{row.n}.speed")
+        if row.at != FED or at is None or rpm is None or abs(at - rpm) <= 0.02 * rpm:
+            continue
+        name = row.name or f"part {row.n}"
+        yield notice(
+            f"stack.fed_speed.{row.n}",
+            KEY,
+            f"{name[:1].upper()}{name[1:]}, at which speed",
+            Verdict.UNMEASURED,
+            f"{name[:1].upper()}{name[1:]} is rated at {at:.0f} rpm, the engine's power is told at"
+            f" {rpm:.0f}: they say nothing of one another",
+            why="Pumps and radiators give with speed: compare both at one speed.",
+            row=f"links.{row.n}",
+        )
+
+
+def _two_figures(inputs: Inputs) -> Iterator[Finding]:
+    """Torque at the power's speed is no more than the greatest."""
+    known = inputs.known(("engine_power_kw", "engine_rpm", ENGINE))
+    if known is None:
+        return
+    at = float(torque_nm(known["engine_power_kw"], known["engine_rpm"]))
+    if at > known[ENGINE] * 1.02:
+        yield notice(
+            "stack.power_torque",
+            KEY,
+            "Power beside torque",
+            Verdict.FOULS,
+            f"Power at its speed makes {write(at, 'torque')}, more than the greatest torque"
+            f" {write(known[ENGINE], 'torque')}: one of the three is wrong",
+            why="T = 9549 P/n: torque anywhere is no more than its greatest.",
+            inputs=("engine_power_kw", "engine_rpm", ENGINE),
+        )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Weakest:
+    """Which part is reached first, in which gear, and the engine's torque at which it is."""
+
+    name: str
+    gear: str
+    ratio: float
+    limit_nm: float
+
+
+def _ratio(c: Check, inputs: Inputs) -> float | None:
+    if missing_inputs(c, inputs):
+        return None
+    known = inputs.known(c.addresses)
+    return (
+        None if known is None else float(np.asarray(outcome(c, inputs, known).value).reshape(-1)[0])
+    )
+
+
+def weakest(inputs: Inputs) -> tuple[Weakest | None, list[str]]:
+    """The weakest of those whose rating counts, and those whose rating is not known."""
+    engine = inputs.value(ENGINE)
+    found: list[Weakest] = []
+    unknown: list[str] = []
+    every: list[tuple[Check, str, str, Formula | None, tuple[str, ...], str]] = []
+    if clutched(inputs):
+        every.append((CLUTCH, "clutch", "any gear", None, (), ""))
+    if bellhoused(inputs):
+        every.append((GEARBOX, "gearbox", "any gear", None, (), ""))
+    every += [
+        (_link_check(c), c.name, c.gear.name, c.load, c.reads, c.rating) for c in carried(inputs)
+    ]
+    for one, name, gear, of, reads, rating in every:
+        ratio = _ratio(one, inputs)
+        if ratio is None or engine is None:
+            unknown.append(name)
+            continue
+        limit = engine * ratio
+        if of is not None and capped_by_grip(inputs, of, reads, engine):
+            # The tyres slip first: only more grip loads it further.
+            limit = (
+                float("inf")
+                if ratio >= 1.0
+                else engine * margin_with_grip(inputs, of, reads, rating)
+            )
+        found.append(Weakest(name=name, gear=gear, ratio=ratio, limit_nm=limit))
+    return min(found, key=lambda w: w.ratio, default=None), unknown
+
+
+def notices(inputs: Inputs) -> Iterator[Finding]:
+    """The torque that the weakest part allows; power beside torque; ratings at another speed."""
+    yield from _two_figures(inputs)
+    yield from _same_speed(inputs)
+    if not inputs.build.links:
+        return
+    least, unknown = weakest(inputs)
+    if least is None or unknown:
+        text = f"Not rated by anybody who counts: {', '.join(unknown[:5])}"
+        if least is not None:
+            text += f"; weakest of the rest is {least.name}, {least.ratio:.2f} times its load"
+        verdict = Verdict.FOULS if least is not None and least.ratio < 1.0 else Verdict.UNMEASURED
+        yield notice(
+            "stack.weakest", KEY, "Weakest part", verdict, text, why=_WHY, caution=STRENGTH
+        )
+        return
+    rest = (
+        ""
+        if least.limit_nm == float("inf")
+        else f"; the engine may give {write(least.limit_nm, 'torque')}"
+    )
+    yield notice(
+        "stack.weakest",
+        KEY,
+        "Weakest part",
+        Verdict.GOES if least.ratio >= 1.0 else Verdict.FOULS,
+        f"Weakest is {least.name}, {least.ratio:.2f} times its load in {least.gear}{rest}",
+        why=_WHY,
+        caution=STRENGTH,
+    )
+
+
+_WHY = "What is rated by memory plans an order and closes nothing."
+
+
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """Load and rating of every part in every gear, the weakest first."""
+    grip = inputs.rules["tyre_grip"]
+    final, capped = final_of(inputs), caps(inputs)
+    rows: list[tuple[float, TableRow]] = []
+    for row in inputs.build.links:
+        if row.at == FED:
+            continue
+        share = f"links.{row.n}.share" if row.share else ""
+        rated = inputs.quantities.get(f"links.{row.n}.rating")
+        for gear in gears(inputs):
+            of = load(row.at, gear.address, final, capped, share)
+            reads = (ENGINE, gear.address, *final, *(GRIPS if capped else ()))
+            known = inputs.known((*reads, *((share,) if share else ())))
+            at = None if known is None else float(of(known, grip))
+            rating = None if rated is None else rated.value
+            ratio = None if at is None or rating is None or not at else rating / at
+            slips = known is not None and capped_by_grip(
+                inputs, of, (*reads, *((share,) if share else ())), known[ENGINE]
+            )
+            source = "" if rated is None or rated.source is None else rated.source.value
+            rows.append(
+                (
+                    np.inf if ratio is None else ratio,
+                    TableRow(
+                        cells=(
+                            row.name or f"part {row.n}",
+                            gear.name,
+                            at,
+                            "the tyres slip" if slips else "",
+                            rating,
+                            source,
+                            ratio,
+                        ),
+                        address=f"links.{row.n}",
+                        finding=f"stack.link.{row.n}",
+                    ),
+                )
+            )
+    columns = (
+        Column(key="part", label="part", wide=1.6),
+        Column(key="gear", label="in", wide=1.0),
+        Column(key="load", label="carries", kind="torque", places=0),
+        Column(key="cap", label="", wide=0.9),
+        Column(key="rating", label="rated", kind="torque", places=0),
+        Column(key="source", label="by", wide=1.0),
+        Column(key="ratio", label="rated over load", kind="ratio", places=2),
+    )
+    note = (
+        "Screening: torque as the engine's paper gives it, without the blow of a clutch that is"
+        " dropped. "
+        + (
+            "No load is more than the tyres pass on."
+            if capped
+            else "Load on the driven axle or tyre is not known: no load is capped by the tyres."
+        )
+    )
+    table = Table(
+        key="chain",
+        title="From the engine to the tyres",
+        columns=columns,
+        rows=tuple(r for _, r in sorted(rows, key=lambda x: x[0])),
+        note=note,
+        first=12,
+    )
+    readings = []
+    known = inputs.known(("engine_power_kw", "engine_rpm"))
+    if known is not None:
+        at_power = float(torque_nm(known["engine_power_kw"], known["engine_rpm"]))
+        readings.append(Reading(name="Torque at its power", value=at_power, kind="torque"))
+    if (grips := inputs.known(GRIPS)) is not None:
+        most = float(grip_torque(grips[GRIPS[0]], grips[GRIPS[1]], grip))
+        readings.append(Reading(name="Tyres slip at, both wheels", value=most, kind="torque"))
+    least, unknown = weakest(inputs) if inputs.build.links else (None, [])
+    if least is not None and not unknown and np.isfinite(least.limit_nm):
+        readings.append(Reading(name="Engine may give", value=least.limit_nm, kind="torque"))
+    return Board(tables=(table,) if rows else (), readings=tuple(readings))
+
 
 QUESTION = Question(
     path="strength",
     station=Station.STACK,
     name="Ratings",
-    asks="Does every link carry what the engine gives?",
+    asks="Does every link carry what the engine gives, and what may it give?",
     dimensions={
         "A": "engine_torque_nm",
         "B": "clutch_torque_nm",
         "C": "gearbox_torque_nm",
+        "D": "engine_power_kw",
+        "E": "engine_rpm",
+        "F": "driven_axle_kg",
     },
-    checks=lambda inputs: CHECKS,
+    lists=("gears", "links"),
+    checks=checks,
+    notices=notices,
+    board=board,
     where="block face",
 )

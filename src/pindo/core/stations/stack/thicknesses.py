@@ -119,12 +119,13 @@ def rings(inputs: Inputs, found: Window) -> list[Ring]:
     for i, (a, name, *_) in enumerate(stock):
         made += [Ring(thick=a + b, called=f"{name} and {other}") for b, other, *_ in stock[i + 1 :]]
     now = inputs.value("crank_spacer_mm")
+    least = inputs.rules["ring_least_mm"]
     if now:
         made.append(Ring(thick=now, called="as planned"))
-    if found.middle is not None and (at := round(float(found.middle.at[SPACER]), 1)) > 0.0:
+    if found.middle is not None and (at := round(float(found.middle.at[SPACER]), 1)) >= least:
         made.append(Ring(thick=at, called="to be made"))
     elif found.middle is None and not found.free.empty:
-        at = round(float(found.free.corners[:, SPACER].mean()), 1)
+        at = max(round(float(found.free.corners[:, SPACER].mean()), 1), least)
         made.append(Ring(thick=at, called="to be made"))
     return list({round(r.thick, 3): r for r in reversed(made)}.values())
 

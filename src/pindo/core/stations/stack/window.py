@@ -17,7 +17,7 @@ from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import SEVERITY, Finding, Sentence, Verdict
 from pindo.core.stations.stack.pieces import CHOSEN, planned_inputs
-from pindo.core.stations.stack.section import section
+from pindo.core.stations.stack.section import section_for
 from pindo.core.stations.stack.thicknesses import candidates
 from pindo.core.stations.stack.window_of import (
     PLATE,
@@ -177,7 +177,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     """The window and the section side by side, and what can be done."""
     found = window(inputs)
     if not found.known:
-        return Board(drawings=(section(inputs, KEY),))
+        return Board(drawings=(section_for(inputs, KEY, seen),))
     ranked = candidates(inputs, found)
     tables = [
         stock_table(inputs, found, ranked),
@@ -196,7 +196,10 @@ def board(inputs: Inputs, seen: Seen) -> Board:
             Reading(name="Least room there", value=found.middle.room, kind="length", places=2),
         ]
     return Board(
-        drawings=(picture(inputs, found, ranked), replace(section(inputs, KEY), name="Section")),
+        drawings=(
+            picture(inputs, found, ranked),
+            replace(section_for(inputs, KEY, seen), name="Section"),
+        ),
         tables=tuple(t for t in tables if t.rows),
         readings=tuple(readings),
         beside=True,

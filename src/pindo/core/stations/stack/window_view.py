@@ -73,6 +73,30 @@ def _edge(found: Window, i: int, n: int, box: tuple[float, ...]) -> tuple[list[S
     return shapes, [Note(text=title, x=at[0], y=at[1])]
 
 
+def _placed(notes: list[Note], box: tuple[float, ...]) -> list[Note]:
+    """Names of the edges, each once, inside the picture and none over another."""
+    x1, x2, y1, y2 = box
+    letter, line = max(x2 - x1, y2 - y1) / 50.0, max(x2 - x1, y2 - y1) / 16.0
+    kept: list[Note] = []
+    for note in notes:
+        if any(k.text == note.text for k in kept):
+            continue
+        x, y = max(x1, min(note.x, x2 - letter * len(note.text))), note.y
+        for _ in range(len(notes)):
+            over = [
+                k
+                for k in kept
+                if abs(k.y - y) < line
+                and k.x < x + letter * len(note.text)
+                and x < k.x + letter * len(k.text)
+            ]
+            if not over:
+                break
+            y = over[0].y + line if y >= over[0].y else over[0].y - line
+        kept.append(Note(text=note.text, x=x, y=y))
+    return kept
+
+
 def _axes(box: tuple[float, ...]) -> tuple[list[Shape], list[Note]]:
     """Round figures of both sizes, with fine lines."""
     x1, x2, y1, y2 = box
@@ -119,10 +143,12 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
         )
     if not found.polygon.empty:
         shapes.append(Shape(part="window", points=_ring(found.polygon), style="body"))
+    names: list[Note] = []
     for n, i in enumerate(bounding(found)):
         line, words = _edge(found, i, n, box)
         shapes += line
-        notes += words
+        names += words
+    notes += _placed(names, box)
     dots = [
         Round(
             part=f"{c.blank.called}, {c.ring.called}",

@@ -15,7 +15,17 @@ from pindo.core.stations.survey.kits import SOON, days_left
 
 KEY = "survey.parts"
 ORIGIN_COUNTS = frozenset(
-    {"flywheel", "clutch cover", "clutch", "crank", "shaft", "half shaft", "axle", "screws"}
+    {
+        "flywheel",
+        "clutch cover",
+        "clutch",
+        "converter",
+        "crank",
+        "shaft",
+        "half shaft",
+        "axle",
+        "screws",
+    }
 )
 """Kinds whose origin is asked: what rotates, holds or carries, and cannot be proved by a look."""
 

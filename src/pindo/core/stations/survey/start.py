@@ -3,7 +3,6 @@ brought to the bench first.
 """
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
@@ -14,31 +13,13 @@ from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.stations.survey.kits import days_left
 
 KEY = "survey.start"
-NOT_WORKED_OUT = {
-    "converter automatic": "the converter's hub in the crank, its drive plate and its bolts",
-    "dual clutch box": "the clutch pack, its hub and the drive plate",
-    "belt drive": "the belt between engine and gearbox, its pulleys and its cover",
-}
-"""Couplings of which Pindo asks nothing yet: nothing that it finds speaks for them."""
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
-    """What the answers leave open: a coupling that is not worked out, a bought plate without its
-    list, steps that want hands which are not there.
+    """What the answers leave open: a bought plate without its list, steps that want hands which are
+    not there.
     """
     said = inputs.options.get
-    if told := NOT_WORKED_OUT.get(said("coupling", "")):
-        found = notice(
-            "survey.start.coupling",
-            KEY,
-            f"Through a {said('coupling', '')}",
-            Verdict.UNMEASURED,
-            f"{told[0].upper()}{told[1:]} are not worked out here: nothing that is found speaks"
-            " for them",
-            why="Measure them by the maker's paper and have them looked at before anything turns.",
-            inputs=("coupling",),
-        )
-        yield replace(found, station=Station.STACK)
     bought = said("plate_from", "") in ("bought", "part of a kit")
     if bought and not any(kit.pieces for kit in inputs.build.kits):
         yield notice(

@@ -1,0 +1,159 @@
+"""What each part carries of the engine's torque, gear by gear, and where the tyres cap it. [N·m]
+
+Load of a part: T x the ratios before it x its share, no more than mu m g r over the ratios behind
+it.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from pindo.core.inputs.inputs import Inputs
+from pindo.core.judging.check import Formula
+from pindo.core.numbers import Numbers
+
+GRAVITY = 9.80665
+BEFORE, BEHIND, AXLE, FED = (
+    "before the gearbox",
+    "behind the gearbox",
+    "behind the final drive",
+    "fed by power",
+)
+GRIPS = ("driven_axle_kg", "tyre_mm")
+"""What the tyres' cap follows from."""
+ENGINE = "engine_torque_nm"
+FINAL = "final_drive_ratio"
+
+
+def grip_torque(driven_axle_kg: Numbers, tyre_mm: Numbers, tyre_grip: float) -> Numbers:
+    """Torque at the wheels at which the tyres slip: mu m g r. [N·m]"""
+    return tyre_grip * driven_axle_kg * GRAVITY * tyre_mm / 2000.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Gearing:
+    """A gear: its address or ratio, and what it is called."""
+
+    name: str
+    address: str
+
+
+def gears(inputs: Inputs) -> list[Gearing]:
+    """Gears of the build's list; lowest and reverse where it has none."""
+    own = [
+        Gearing(name=row.name or f"gear {row.n}", address=f"gears.{row.n}.ratio")
+        for row in inputs.build.gears
+    ]
+    if own:
+        return own
+    pairs = (("lowest gear", "first_gear_ratio"), ("reverse", "reverse_ratio"))
+    return [
+        Gearing(name=name, address=a)
+        for name, a in pairs
+        if (a == "first_gear_ratio" or inputs.value(a))
+    ]
+
+
+def final_of(inputs: Inputs) -> tuple[str, ...]:
+    """The final drive, where the build has one that is told."""
+    return (FINAL,) if inputs.options.get("drive") != "chain" else ()
+
+
+def caps(inputs: Inputs) -> bool:
+    """Whether the tyres' grip is known: without it no load is capped, which is the safe side."""
+    return all(inputs.value(a) is not None for a in GRIPS)
+
+
+def load(at: str, gear: str, final: tuple[str, ...], capped: bool, share: str) -> Formula:
+    """Torque at a part in a gear, as a function of what it reads and of the tyres' grip."""
+
+    def value(read: Mapping[str, Numbers], tyre_grip: float) -> Numbers:
+        ratio = np.abs(read[gear])
+        final_drive: Numbers = read[final[0]] if final else 1.0
+        part: Numbers = read[share] if share else 1.0
+        ahead: Mapping[str, Numbers] = {BEFORE: 1.0, BEHIND: ratio, AXLE: ratio * final_drive}
+        after: Mapping[str, Numbers] = {BEFORE: ratio * final_drive, BEHIND: final_drive, AXLE: 1.0}
+        torque: Numbers = read[ENGINE] * ahead[at] * part
+        if not capped:
+            return torque
+        most = grip_torque(read[GRIPS[0]], read[GRIPS[1]], tyre_grip)
+        return np.minimum(torque, most / after[at] * part)
+
+    return value
+
+
+@dataclass(frozen=True, kw_only=True)
+class Carried:
+    """A part in the gear that loads it most."""
+
+    id: str
+    name: str
+    rating: str
+    at: str
+    gear: Gearing
+    reads: tuple[str, ...]
+    load: Formula
+    row: str = ""
+
+
+def _hardest(inputs: Inputs, at: str, share: str) -> tuple[Gearing, tuple[str, ...], Formula]:
+    """The gear in which a part carries most; the first where that is not known."""
+    final, capped = final_of(inputs), caps(inputs)
+    best: tuple[float, Gearing, tuple[str, ...], Formula] | None = None
+    for gear in gears(inputs):
+        of = load(at, gear.address, final, capped, share)
+        reads = (
+            ENGINE,
+            gear.address,
+            *final,
+            *(GRIPS if capped else ()),
+            *((share,) if share else ()),
+        )
+        known = inputs.known(reads)
+        torque = 0.0 if known is None else float(of(known, inputs.rules["tyre_grip"]))
+        if best is None or torque > best[0] + 1e-9:
+            best = (torque, gear, reads, of)
+    assert best is not None
+    return best[1], best[2], best[3]
+
+
+def carried(inputs: Inputs) -> list[Carried]:
+    """Every part of the list that is rated by torque, in the gear that loads it most."""
+    found = []
+    for row in inputs.build.links:
+        if row.at == FED:
+            continue
+        share = f"links.{row.n}.share" if row.share else ""
+        gear, reads, of = _hardest(inputs, row.at, share)
+        found.append(
+            Carried(
+                id=f"stack.link.{row.n}",
+                name=row.name or f"part {row.n}",
+                rating=f"links.{row.n}.rating",
+                at=row.at,
+                gear=gear,
+                reads=reads,
+                load=of,
+                row=f"links.{row.n}",
+            )
+        )
+    return found
+
+
+def capped_by_grip(inputs: Inputs, of: Formula, reads: tuple[str, ...], engine: float) -> bool:
+    """Whether the tyres slip before the part has all of the engine's torque."""
+    known = inputs.known(reads)
+    if known is None:
+        return False
+    more = dict(known) | {ENGINE: engine * 1.01}
+    grip = inputs.rules["tyre_grip"]
+    return float(of(more, grip)) <= float(of(known, grip)) * 1.001
+
+
+def margin_with_grip(inputs: Inputs, of: Formula, reads: tuple[str, ...], rating: str) -> float:
+    """Rating over load, the tyres holding whatever comes."""
+    known, rated = inputs.known(reads), inputs.value(rating)
+    if known is None or rated is None:
+        return 0.0
+    return rated / float(of(known, 1e6))

@@ -1,0 +1,216 @@
+"""Hub on its shaft: does the key carry, is enough of the hub on it, and what keeps it there?
+
+Engaged length L = min(hub, shaft out - spacer) - chamfers; key shear 2 T k/(d w L), pressure on its
+side 4 T k/(d h L) (machine element handbooks, from memory). Lengths mm, torque N·m, stress MPa.
+"""
+
+from collections.abc import Iterator, Mapping
+from functools import partial
+
+import numpy as np
+
+from pindo.core.drawing.board import Board, Reading
+from pindo.core.geometry.chain import torque_nm
+from pindo.core.inputs.couplings import coupling, hubbed
+from pindo.core.inputs.derived import derived
+from pindo.core.inputs.dimensions import DIMENSIONS, Station
+from pindo.core.inputs.inputs import Inputs, Provider
+from pindo.core.inputs.quantities import Resolved
+from pindo.core.judging.check import Check
+from pindo.core.judging.question import Question, Seen
+from pindo.core.numbers import Numbers
+from pindo.core.stations.stack.common import STRENGTH
+
+KEY = "stack.hub"
+check = partial(Check, station=Station.STACK, question=KEY, caution=STRENGTH)
+
+
+def engaged_length(
+    hub_bore_deep_mm: Numbers,
+    shaft_stands_out_mm: Numbers,
+    hub_spacer_mm: Numbers,
+    hub_chamfers_mm: Numbers,
+) -> Numbers:
+    """Hub that bears on shaft and key. [mm]"""
+    return np.minimum(hub_bore_deep_mm, shaft_stands_out_mm - hub_spacer_mm) - hub_chamfers_mm
+
+
+def _torque(engine_power_kw: Numbers, engine_rpm: Numbers, key_service_factor: float) -> Numbers:
+    return torque_nm(engine_power_kw, engine_rpm) * key_service_factor * 1e3
+
+
+def shear_wanted(
+    engine_power_kw: Numbers,
+    engine_rpm: Numbers,
+    clutch_shaft_mm: Numbers,
+    clutch_key_mm: Numbers,
+    key_shear_mpa: float,
+    key_service_factor: float,
+) -> Numbers:
+    """Length that carries the torque in shear: 2 T k/(d w tau). [mm]"""
+    torque = _torque(engine_power_kw, engine_rpm, key_service_factor)
+    return 2.0 * torque / (clutch_shaft_mm * clutch_key_mm * key_shear_mpa)
+
+
+def pressure_wanted(
+    engine_power_kw: Numbers,
+    engine_rpm: Numbers,
+    clutch_shaft_mm: Numbers,
+    key_height_mm: Numbers,
+    key_pressure_mpa: float,
+    key_service_factor: float,
+) -> Numbers:
+    """Length that carries it by pressure on the key's side: 4 T k/(d h p). [mm]"""
+    torque = _torque(engine_power_kw, engine_rpm, key_service_factor)
+    return 4.0 * torque / (clutch_shaft_mm * key_height_mm * key_pressure_mpa)
+
+
+def end_thread(end_bolt_long_mm: Numbers) -> Numbers:
+    """Thread of the end bolt in use. [mm]"""
+    return end_bolt_long_mm
+
+
+def end_thread_wanted(end_bolt_mm: Numbers, end_bolt_factor: float) -> Numbers:
+    """What holds it, in diameters. [mm]"""
+    return end_bolt_factor * end_bolt_mm
+
+
+def end_thread_left(end_thread_mm: Numbers, end_bolt_long_mm: Numbers) -> Numbers:
+    """Thread beyond the end bolt. [mm]"""
+    return end_thread_mm - end_bolt_long_mm
+
+
+def belt_off(
+    belt_driver_plane_mm: Numbers, hub_spacer_mm: Numbers, belt_driven_plane_mm: Numbers
+) -> Numbers:
+    """Driving pulley, on its spacer, out of the driven one's plane. [mm]"""
+    return belt_driver_plane_mm + hub_spacer_mm - belt_driven_plane_mm
+
+
+def _belt_least(belt_plane_max_mm: float) -> float:
+    return -belt_plane_max_mm
+
+
+CHECKS = (
+    check(
+        id="stack.hub_shear",
+        title="Hub on its key, shear",
+        value=engaged_length,
+        at_least=shear_wanted,
+        safety=True,
+        says="Hub sits {value} on shaft and key; shear of the key wants {limit}",
+        fouls="Hub misses its shaft by {over}",
+        why="A hub on the end of its shaft shears its key or its shaft.",
+    ),
+    check(
+        id="stack.hub_pressure",
+        title="Hub on its key, pressure",
+        value=engaged_length,
+        at_least=pressure_wanted,
+        safety=True,
+        says="Hub sits {value} on shaft and key; pressure on the key wants {limit}",
+        fouls="Hub misses its shaft by {over}",
+        why="A keyway that gives rolls the key out.",
+    ),
+    check(
+        id="stack.end_bolt",
+        title="End bolt, thread in use",
+        value=end_thread,
+        at_least=end_thread_wanted,
+        safety=True,
+        says="End bolt has {value} of thread in use; wants {limit}",
+        why="It is all that keeps the hub on.",
+    ),
+    check(
+        id="stack.end_bottom",
+        title="End bolt, room before the thread ends",
+        value=end_thread_left,
+        at_least="thread_spare_mm",
+        safety=True,
+        says="End bolt leaves {value} of thread; wants {limit}",
+        fouls="End bolt bottoms {over} before it clamps",
+        why="A bolt that bottoms is tight and holds nothing.",
+    ),
+)
+PLANE = check(
+    id="stack.belt_plane",
+    title="Belt pulleys in one plane",
+    value=belt_off,
+    at_least=_belt_least,
+    at_most="belt_plane_max_mm",
+    says="Driving pulley stands {value} outside the driven one's plane; allowed {limit}",
+    why="A belt that runs askew wears its side; the spacer under the hub brings it into line.",
+)
+
+
+def checks(inputs: Inputs) -> Iterator[Check]:
+    """Key and end bolt; of a belt its plane too."""
+    yield from CHECKS
+    if coupling(inputs) == "belt drive":
+        yield PLANE
+
+
+PARTS = ("hub_bore_deep_mm", "shaft_stands_out_mm", "hub_spacer_mm", "hub_chamfers_mm")
+ENGAGED = "clutch_on_shaft_mm"
+
+
+def _engaged(inputs: Inputs) -> Mapping[str, Resolved]:
+    """The length of hub on its shaft, from its parts."""
+    blank = Resolved(address=ENGAGED, name=DIMENSIONS[ENGAGED].name)
+
+    def value(read: Mapping[str, Numbers]) -> Numbers:
+        return engaged_length(*(read[a] for a in PARTS))
+
+    return {ENGAGED: derived(inputs, value, blank, PARTS)}
+
+
+GIVES = Provider(
+    key="hub on its shaft",
+    gives=(ENGAGED,),
+    solve=_engaged,
+    when=lambda inputs: hubbed(inputs) and inputs.known(PARTS) is not None,
+)
+"""Stands in place of a length that was typed, where all its parts are measured."""
+
+
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """Torque, engaged length, and the bush that brings a belt into its plane."""
+    readings = []
+    known = inputs.known(("engine_power_kw", "engine_rpm"))
+    if known is not None:
+        torque = float(torque_nm(known["engine_power_kw"], known["engine_rpm"]))
+        readings.append(Reading(name="Torque at its power", value=torque, kind="torque"))
+    planes = inputs.known(("belt_driver_plane_mm", "belt_driven_plane_mm"))
+    if coupling(inputs) == "belt drive" and planes is not None:
+        bush = planes["belt_driven_plane_mm"] - planes["belt_driver_plane_mm"]
+        readings.append(Reading(name="Spacer that lines them up", value=bush, kind="length"))
+    return Board(readings=tuple(readings))
+
+
+QUESTION = Question(
+    path="hub",
+    station=Station.STACK,
+    name="Hub",
+    asks="Does the key carry, is enough of the hub on it, and what keeps it there?",
+    dimensions={
+        "A": "hub_bore_deep_mm",
+        "B": "shaft_stands_out_mm",
+        "C": "hub_spacer_mm",
+        "D": "hub_chamfers_mm",
+        "E": "clutch_shaft_mm",
+        "F": "clutch_key_mm",
+        "G": "key_height_mm",
+        "H": "end_bolt_mm",
+        "J": "end_bolt_long_mm",
+        "K": "end_thread_mm",
+        "L": "belt_driver_plane_mm",
+        "M": "belt_driven_plane_mm",
+        "N": "engine_power_kw",
+        "P": "engine_rpm",
+    },
+    gives=(GIVES,),
+    when=hubbed,
+    checks=checks,
+    board=board,
+    where="engine",
+)

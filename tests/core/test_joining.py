@@ -1,0 +1,159 @@
+"""Joining: gaps round the faces, what meets where they stop, and whether screws may draw."""
+
+import unittest
+
+from pindo.core.geometry.faces_apart import faces_apart
+from pindo.core.inputs.resolve import resolve
+from pindo.core.judging.verdict import Verdict
+from pindo.core.stations.stack.contacts import contacts
+from tests.core.test_window import DIMS as STACK
+from tests.core.test_window import OPTIONS
+from tests.support import build, drawn, finding, said
+
+SURE = {"source": "drawing", "pm": "0"}
+DIMS = STACK | {
+    "dowel_out_mm": "9",
+    "ear_mm": "14",
+    "stud_thread_mm": "12",
+    "faces_across_mm": "400",
+}
+DONE = {"dry_run": "they meet", "turning_test": "turns freely", "joined_with": "they meet"}
+
+
+def gaps(*values, pm="0"):
+    step = 360 / len(values)
+    return [
+        {
+            "n": i + 1,
+            "evidence": {"source": "drawing", "pm": pm},
+            "at": f"{i * step:g}",
+            "gap": f"{v}",
+        }
+        for i, v in enumerate(values)
+    ]
+
+
+def stack(options=None, read=(), **changes):
+    return build(
+        said(**(DIMS | changes)), options=OPTIONS | DONE | (options or {}), join_gaps=list(read)
+    )
+
+
+def gate(*args, **changes):
+    return finding(stack(*args, **changes), "stack.gate")
+
+
+class Plane(unittest.TestCase):
+    def test_mean_tilt_and_open_side(self):
+        """5 at 12 o'clock, 3 at 3, 1 at 6, 3 at 9: mean 3, 4 across, open at 12."""
+        found = faces_apart([0, 90, 180, 270], [5, 3, 1, 3], [0.1] * 4)
+        self.assertAlmostEqual(found.mean, 3.0)
+        self.assertAlmostEqual(found.across, 4.0)
+        self.assertAlmostEqual(found.open_at, 0.0)
+        self.assertAlmostEqual(found.least, 1.0)
+        self.assertAlmostEqual(found.u_mean, 0.05 / 2)  # 0.05 over root 4
+        self.assertAlmostEqual(found.u_across, 2 * 0.05 / 2**0.5)
+        turned = faces_apart([0, 90, 180, 270], [3, 5, 3, 1], [0.1] * 4)
+        self.assertAlmostEqual(turned.open_at, 90.0)
+
+    def test_too_few_or_one_side_alone_say_nothing(self):
+        self.assertIsNone(faces_apart([0, 180], [1, 1], [0.1] * 2))
+        self.assertIsNone(faces_apart([0, 30, 60, 90], [1, 1, 1, 1], [0.1] * 4))
+        self.assertIsNotNone(faces_apart([10, 130, 250], [1, 1, 1], [0.1] * 3))
+
+
+class Order(unittest.TestCase):
+    def test_what_meets_first(self):
+        """Stations of the stack: hub ends at 72, spline begins at 28 when joined; the nose's tip at
+        -12 meets the bearing's rear at 5; dowels stand out 9. The rest never meets.
+        """
+        found, open_ = contacts(resolve(stack()))
+        self.assertEqual(open_, [])
+        at = {c.feature.name: c.at for c in found}
+        self.assertAlmostEqual(at["spline into the disc's hub"], 72 - (-12 + 40))
+        self.assertAlmostEqual(at["nose into its bearing"], 5 + 12)
+        self.assertAlmostEqual(at["dowels into their holes"], 9)
+        self.assertAlmostEqual(at["release bearing on the fingers"], 85 - 89)
+        self.assertAlmostEqual(at["shaft shoulder on the bearing"], 5 - 12)
+        self.assertAlmostEqual(at["shaft tip in the bottom of the bore"], -35 + 12)
+        self.assertAlmostEqual(at["guide tube on the disc's hub"], 72 - 80)
+        self.assertAlmostEqual(at["clutch cover on the bell's floor"], 103 - 170)
+        self.assertEqual([c.at for c in found], sorted((c.at for c in found), reverse=True))
+
+    def test_what_is_not_measured_is_open(self):
+        of = build(said(**{k: v for k, v in DIMS.items() if k != "hub_mm"}), options=OPTIONS)
+        _, open_ = contacts(resolve(of))
+        self.assertEqual({gone for _, gone in open_}, {("hub_mm",)})
+        rows = {r.cells[0]: r for r in drawn(of)["stack.gate"].tables[0].rows}
+        self.assertIn("disc hub length", rows["spline into the disc's hub"].cells[3])
+
+    def test_a_guide_stud_reaches_the_first_tooth(self):
+        (stud,) = [r for r in drawn(stack())["stack.gate"].readings if "stud" in r.name]
+        self.assertAlmostEqual(stud.value, 12 + 18 + 14 + 44)
+
+
+class Gate(unittest.TestCase):
+    def test_faces_that_met_by_hand_may_be_screwed(self):
+        found = gate(read=gaps(0, 0, 0, 0))
+        self.assertEqual(found.verdict, Verdict.GOES)
+        self.assertIn("in even rounds", found.sentence.mm)
+
+    def test_each_thing_that_is_not_done_keeps_it_open(self):
+        for key in DONE:
+            found = gate({key: "not yet"}, gaps(0, 0, 0, 0))
+            self.assertEqual(found.verdict, Verdict.UNMEASURED, key)
+            self.assertIn("Draw no screw", found.sentence.mm)
+            self.assertEqual([m.address for m in found.missing], [key])
+        self.assertEqual(gate().verdict, Verdict.UNMEASURED)  # no gap is read
+
+    def test_binding_blocks(self):
+        self.assertEqual(gate({"turning_test": "binds"}, gaps(0, 0, 0, 0)).verdict, Verdict.FOULS)
+
+    def test_lean(self):
+        leaning = gate(read=gaps(0.6, 0.3, 0, 0.3))
+        self.assertEqual(leaning.verdict, Verdict.FOULS)
+        self.assertIn("lean 0.60 mm from side to side, open at 0 deg", leaning.sentence.mm)
+        unsure = stack(read=gaps(0.5, 0.25, 0, 0.25, pm="0.1"))
+        self.assertEqual(finding(unsure, "stack.gate.lean").verdict, Verdict.TIGHT)
+        # A lean that is just too much to be sure of never outweighs a stop that nobody knows.
+        self.assertEqual(finding(unsure, "stack.gate").verdict, Verdict.UNMEASURED)
+        self.assertEqual(gate(read=gaps(0.06, 0.03, 0, 0.03)).verdict, Verdict.GOES)
+
+    def test_above_the_dowels_only_by_hand_and_never_far(self):
+        high = gate(read=gaps(*[9.5] * 4))
+        self.assertEqual(high.verdict, Verdict.FOULS)
+        self.assertIn("above their dowels", high.sentence.mm)
+        far = gate(read=gaps(*[10.5] * 4), dowel_out_mm="12")
+        self.assertIn("screws may draw 10.0 mm at most", far.sentence.mm)
+        self.assertEqual(far.verdict, Verdict.FOULS)
+
+    def test_a_stop_that_something_explains(self):
+        """A shaft that stands out further lands its shoulder on the bearing with 3 mm to go."""
+        found = gate(read=gaps(*[3.0] * 4), shaft_tip_out_mm="42")
+        self.assertEqual(found.verdict, Verdict.FOULS)
+        self.assertIn("this meets: shaft shoulder on the bearing", found.sentence.mm)
+        begins = gate(read=gaps(*[9.0] * 4))
+        self.assertEqual(begins.verdict, Verdict.TIGHT)
+        self.assertIn("begins to go in: dowels", begins.sentence.mm)
+
+    def test_a_stop_that_nothing_explains_is_no_go_and_offers_what_may_be_wrong(self):
+        of = stack(read=gaps(*[3.0] * 4))
+        found = finding(of, "stack.gate")
+        self.assertEqual(found.verdict, Verdict.UNMEASURED)
+        self.assertIn("nothing that is measured meets there", found.sentence.mm)
+        table = next(t for t in drawn(of)["stack.gate"].tables if t.key == "wrong")
+        rows = {(r.cells[0], r.address): r.cells for r in table.rows}
+        # The bearing would stand 7 mm nearer to the fingers than its -4 says.
+        parked = rows["release bearing on the fingers", "release_parked_mm"]
+        self.assertAlmostEqual(parked[3], 71 - 7)
+        self.assertAlmostEqual(parked[4], -7)
+
+    def test_a_bearing_that_rides_may_touch(self):
+        riding = {"release_type": "rides on the fingers"}
+        found = gate(riding, gaps(*[3.0] * 4), release_parked_mm="64")
+        self.assertEqual(found.verdict, Verdict.TIGHT)
+        self.assertIn("release bearing on the fingers", found.sentence.mm)
+
+
+if __name__ == "__main__":
+    unittest.main()
