@@ -249,7 +249,7 @@ class AnotherPart(BrowserCase):
             "Flywheel or flexplate bolt circle of flywheel of the other engine, mm"
         ).fill("81")
         page.keyboard.press("Enter")
-        expect(page.locator('[data-part="10"]')).to_contain_text("1 of 14 sizes")
+        expect(page.locator('[data-part="10"]')).to_contain_text("1 of 19 sizes")
         document = self.document(id)["document"]
         self.assertEqual(document["dims"], before)
         (read,) = document["parts"][9]["sizes"]["flywheel_pcd_mm"]["statements"]

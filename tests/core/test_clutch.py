@@ -48,6 +48,17 @@ class Release(unittest.TestCase):
             found = finding(stack({"discs": discs}), "stack.release_gap")
             self.assertAlmostEqual(found.low, shift + 0.5)
 
+    def test_gap_new_and_worn_and_the_wear_at_which_it_is_adjusted(self):
+        """4 mm new, 3 mm of shift: 1 worn. An adjustable one is down to 2 after (4 - 2)/1.5."""
+        (table,) = drawn(stack())["stack.release"].tables
+        told = {r.cells[0]: r.cells[1:] for r in table.rows}
+        self.assertEqual(told["Gap of bearing to fingers"], (4.0, 1.0))
+        left = told["Stroke left beyond gap and fingers"][0]
+        self.assertAlmostEqual(left, 16 - 1.1 * 12)
+        adjusted = drawn(stack({"release_type": "stands off, adjustable"}))["stack.release"]
+        told = {r.cells[0]: r.cells[1:] for r in adjusted.tables[0].rows}
+        self.assertAlmostEqual(told["Adjust it after a wear of"][0], 2 / 1.5)
+
 
 class Pedal(unittest.TestCase):
     def test_travel_from_pad_to_bearing(self):
@@ -348,6 +359,13 @@ class Hub(unittest.TestCase):
         ]
         self.assertAlmostEqual(bush.value, 11.0)
         self.assertNotIn("stack.belt_plane", {f.id for f in assess(self.of()).findings})
+
+    def test_the_picture_is_to_scale(self):
+        (drawing,) = drawn(self.of())["stack.hub"].drawings
+        parts = {s.part: s.points for s in drawing.shapes}
+        self.assertEqual((parts["hub"][0][0], parts["hub"][1][0]), (10.0, 48.0))
+        (gap,) = [g for g in drawing.gaps if g.finding == "stack.hub_shear"]
+        self.assertAlmostEqual(gap.x2 - gap.x1, 22.0)
 
     def test_the_length_from_its_parts_stands_in_the_chains_question(self):
         found = finding(garden_trolley(), "line.hub_on_shaft")

@@ -208,6 +208,15 @@ class Starter(unittest.TestCase):
             )
             self.assertEqual(found.verdict.value, verdict)
 
+    def test_the_unit_is_spun_on_the_bench(self):
+        for key, bad, good in (
+            ("spun_by_hand", "rubs or binds", "free all round"),
+            ("spun_by_starter", "howls or knocks", "quiet"),
+        ):
+            for said_, verdict in (("not yet", "unmeasured"), (bad, "fouls"), (good, "goes")):
+                found = finding(self.of({key: said_}), f"stack.{key}")
+                self.assertEqual(found.verdict.value, verdict)
+
     def test_noses_are_compared(self):
         (nose,) = drawn(self.of(RAN, starter_out_old_mm="35"))["stack.starter"].readings
         self.assertEqual(nose.name, "Nose longer than the ring's own starter")

@@ -229,6 +229,33 @@ class Had(unittest.TestCase):
         self.assertEqual(stack_to([1, 1, 2.5], -1, 1, 0), ())
         self.assertIsNone(stack_to([1, 1, 2.5], 5.1, 6.0, 5.5))
 
+    def test_cores_are_used(self):
+        """A core of 18 mm, 130 across, holds the crank's bolts and yields the spacer; one of 100
+        does not. Shims that no washer lays up are cut from it too.
+        """
+        core = {"n": 1, "use": "core or offcut", "name": "core", "thick": "18", "across": "130"}
+        for across, turned in (("130", True), ("100", False)):
+            rows = {"sheets": list(self.SHEETS), "spacers": [core | {"across": across}]}
+            of = stack(rows=rows, crank_pcd_mm="96", crank_spacer_mm="0", release_parked_mm="61")
+            inputs = resolve(of)
+            found = window(inputs)
+            ranked = candidates(inputs, found)
+            told = {c.ring.called for c in ranked}
+            self.assertEqual("turned from core" in told, turned, told)
+            words = {shim_words(inputs, found, c) for c in ranked if c.shim <= 18}
+            self.assertFalse({"to be made"} & words)
+
+    def test_a_shim_alone(self):
+        """At plate 18 and spacer 10 the gap of 6 less the shim wants 3.5, the stroke 6.545 at most:
+        a shim up to 2.5, less its doubt of 0.1 and the plate's.
+        """
+        rows = {r.cells[0]: r.cells for r in read(stack(), "alone").rows}
+        shim = rows["shim under the slave alone"]
+        self.assertAlmostEqual(shim[2], 0.0)
+        self.assertAlmostEqual(shim[3], 2.5 - 0.1 * 3**0.5, delta=0.01)
+        stuck = {r.cells[0]: r.cells for r in read(stack(slave_stroke_mm="11"), "alone").rows}
+        self.assertIn("no shim does", stuck["shim under the slave alone"][4])
+
     def test_the_board_tells_all_of_it(self):
         of = stack(rows={"sheets": list(self.SHEETS), "spacers": list(self.SHIMS)})
         had = read(of, "had")

@@ -18,6 +18,9 @@ interface Props {
   without?: ReadonlySet<string>
 }
 
+/** Choices beyond which they stand below the sizes, so that the sizes are in sight. */
+const MANY = 3
+
 /** The dimensions of a question that are asked for, one line each; nothing has to be entered in order. */
 export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
   const { catalogue, assessment, dimension } = useBuild()
@@ -37,7 +40,7 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
     <section className="ledger" aria-label={`${title}, ${question.name}`}>
       <div className="panelhead">
         <h2>{title}</h2>
-        {options.length > 0 && <Options options={options} />}
+        {options.length > 0 && options.length <= MANY && <Options options={options} />}
         {lines.length > 0 && (
           <button type="button" className="quiet" onClick={startRun}>
             run <kbd>Alt M</kbd>
@@ -57,6 +60,11 @@ export function Ledger({ question, title = 'Ledger', without = NONE }: Props) {
           return d ? <LedgerLine key={line.key} letter={line.letter} row={d} /> : null
         })}
       </ul>
+      {options.length > MANY && (
+        <div className="panelhead">
+          <Options options={options} />
+        </div>
+      )}
     </section>
   )
 }

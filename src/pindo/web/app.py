@@ -31,6 +31,7 @@ from pindo.web import (
     routes_photo,
     routes_shop,
     routes_tables,
+    routes_tools,
 )
 from pindo.web.asked import PROBLEM, Short
 from pindo.web.gauges import Gauges
@@ -170,6 +171,7 @@ def create_app(
     for routes in (
         routes_data,
         routes_files,
+        routes_tools,
         routes_gauges,
         routes_library,
         routes_live,

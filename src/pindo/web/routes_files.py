@@ -149,7 +149,7 @@ def plate_file(
     """The plate as a drawing, a 1:1 paper template, a drilling table, a solid; ``of`` wood, what a
     trial in cardboard or plywood is cut by, with locating holes alone.
     """
-    stored, now = _asked(conn, id)
+    stored, now = asked_of(conn, id)
     build, made = now.written.build, plate_to_cut(now.inputs)
     title, thickness = build.name, now.inputs.value("plate_mm")
     if of == "wood":
@@ -173,8 +173,8 @@ def plate_file(
         "csv": lambda: drilling_csv(made),
     }
     thick = None if of == "wood" else thickness
-    make = makers.get(form) or partial(_drawn, made, title, form, paper, _fouls(now), thick)
-    return _as_file(make, f"{build.name} {of}", form, paper, stored.version)
+    make = makers.get(form) or partial(drawn_as, made, title, form, paper, _fouls(now), thick)
+    return as_file(make, f"{build.name} {of}", form, paper, stored.version)
 
 
 @router.get("/{id}/trim.{form}", response_class=Response, responses=PROBLEMS)
@@ -186,7 +186,7 @@ def trim_file(
     paper: Literal["A4", "A3", "Letter"] = "A4",
 ) -> Response:
     """A trimmed part: the line that is left, the line of the first cut, its locating holes."""
-    stored, now = _asked(conn, id)
+    stored, now = asked_of(conn, id)
     build, made = now.written.build, trimmed(now.inputs)
     if made is None:
         raise Refused(
@@ -196,8 +196,8 @@ def trim_file(
             "It takes the outline of the part, that of what stays clear, and the gap. Enter them at"
             " Mate, Trim; what the cut would take whole has no line.",
         )
-    make = partial(_drawn, made, f"{build.name}, trim", form, paper, [], None)
-    return _as_file(make, f"{build.name} trim", form, paper, stored.version)
+    make = partial(drawn_as, made, f"{build.name}, trim", form, paper, [], None)
+    return as_file(make, f"{build.name} trim", form, paper, stored.version)
 
 
 @router.get("/{id}/other-plates.{form}", response_class=Response, responses=PROBLEMS)
@@ -209,7 +209,7 @@ def other_plates_file(
     paper: Literal["A4", "A3", "Letter"] = "A4",
 ) -> Response:
     """Mount plates and port plates, side by side, as one drawing, template or drilling table."""
-    stored, now = _asked(conn, id)
+    stored, now = asked_of(conn, id)
     build, made = now.written.build, other_plates_drawn.cut(now.inputs)
     if made is None:
         raise Refused(
@@ -220,19 +220,19 @@ def other_plates_file(
             " Plate, under mount plates and port plates.",
         )
     title = f"{build.name}, other plates"
-    make = partial(_drawn, made, title, form, paper, [], None)
+    make = partial(drawn_as, made, title, form, paper, [], None)
     if form == "csv":
         make = partial(drilling_csv, made)
-    return _as_file(make, f"{build.name} other plates", form, paper, stored.version)
+    return as_file(make, f"{build.name} other plates", form, paper, stored.version)
 
 
-def _asked(conn: sqlite3.Connection, id: str) -> tuple[Stored, answers.Answered]:
+def asked_of(conn: sqlite3.Connection, id: str) -> tuple[Stored, answers.Answered]:
     """A build as it is stored, and what is said of it."""
     stored = store.get(conn, id)
     return stored, answers.answered(id, stored.document, today(), stored.at.tag)
 
 
-def _drawn(
+def drawn_as(
     made: Plate, title: str, form: str, paper: str, fouls: list[str], thickness: float | None
 ) -> bytes:
     """A drawing of a plate in a form that all drawings have."""
@@ -252,7 +252,7 @@ FORMS = {
 }
 
 
-def _as_file(make: Callable[[], bytes], name: str, form: str, paper: str, version: int) -> Response:
+def as_file(make: Callable[[], bytes], name: str, form: str, paper: str, version: int) -> Response:
     try:
         on = f" {paper}" if form == "pdf" else ""
         return attachment(make(), FORMS[form], file_name(f"{name}{on} v{version}", f".{form}"))

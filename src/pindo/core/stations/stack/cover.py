@@ -20,7 +20,7 @@ from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES, STRENGTH, chosen
-from pindo.core.stations.stack.release import disc_count
+from pindo.core.stations.stack.discs import disc_count
 
 KEY = "stack.cover"
 check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES)
@@ -241,20 +241,31 @@ def tool_steps(inputs: Inputs) -> list[tuple[str, float, float]] | None:
     ]
 
 
+def tool_profile(inputs: Inputs) -> tuple[tuple[float, float], ...] | None:
+    """The tool's outline about its axis, nose first, counter-clockwise; None while a size is not
+    known. [mm]
+    """
+    steps = tool_steps(inputs)
+    if steps is None:
+        return None
+    x, above = 0.0, []
+    for _, d, long in steps:
+        above += [(x, d / 2.0), (x + long, d / 2.0)]
+        x += long
+    return (*((a, -b) for a, b in above), *reversed(above))
+
+
 def tool_drawing(inputs: Inputs) -> Drawing | None:
     """The centring tool to scale, its nose to the left."""
     steps = tool_steps(inputs)
     if steps is None:
         return None
-    x, points = 0.0, [(0.0, 0.0)]
+    x = 0.0
     notes: list[Note] = []
     for name, d, long in steps:
-        points += [(x, d / 2.0), (x + long, d / 2.0)]
         words = f"Ø {d:.2f} x {long:.0f}, {name}"
         notes.append(Note(text=words, x=x + 2.0, y=steps[-1][1] / 2.0 + 8.0 + 8.0 * len(notes)))
         x += long
-    points.append((x, 0.0))
-    both = [*points[1:-1], *((a, -b) for a, b in reversed(points[1:-1]))]
     top = steps[-1][1] / 2.0 + 30.0
     return Drawing(
         name="Centring tool",
@@ -265,7 +276,7 @@ def tool_drawing(inputs: Inputs) -> Drawing | None:
         y_low=-steps[-1][1] / 2.0 - 10.0,
         y_high=top,
         shapes=(
-            Shape(part="centring tool", points=tuple(both), style="body"),
+            Shape(part="centring tool", points=tool_profile(inputs) or (), style="body"),
             Shape(part="axis", points=((-6.0, 0.0), (x + 6.0, 0.0)), style="axis", closed=False),
         ),
         notes=tuple(notes),
@@ -332,5 +343,10 @@ QUESTION = Question(
     checks=checks,
     notices=notices,
     board=board,
+    files=(
+        ("centring-tool.dxf", "Tool, DXF"),
+        ("centring-tool.svg", "SVG"),
+        ("centring-tool.pdf", "1:1 on A4"),
+    ),
     where="block face",
 )

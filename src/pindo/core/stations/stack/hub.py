@@ -10,6 +10,8 @@ from functools import partial
 import numpy as np
 
 from pindo.core.drawing.board import Board, Reading
+from pindo.core.drawing.callouts import lettered
+from pindo.core.drawing.shapes import Drawing, Gap, Shape, Usual, box
 from pindo.core.geometry.chain import torque_nm
 from pindo.core.inputs.couplings import coupling, hubbed
 from pindo.core.inputs.derived import derived
@@ -22,6 +24,17 @@ from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STRENGTH
 
 KEY = "stack.hub"
+USUAL_HUB = {
+    "hub_bore_deep_mm": 36.0,
+    "shaft_stands_out_mm": 40.0,
+    "hub_spacer_mm": 0.0,
+    "clutch_shaft_mm": 20.0,
+    "key_height_mm": 5.0,
+    "end_bolt_mm": 8.0,
+    "end_bolt_long_mm": 16.0,
+    "end_thread_mm": 22.0,
+}
+"""What is drawn for a size that nobody has measured."""
 check = partial(Check, station=Station.STACK, question=KEY, caution=STRENGTH)
 
 
@@ -173,6 +186,79 @@ GIVES = Provider(
 """Stands in place of a length that was typed, where all its parts are measured."""
 
 
+def _usual(inputs: Inputs) -> Usual:
+    return Usual({k: inputs.value(k) for k in USUAL_HUB}, dict(USUAL_HUB))
+
+
+def drawing(inputs: Inputs) -> Drawing:
+    """Shaft, spacer, hub, key and end bolt to scale, the shaft's shoulder at nought."""
+    g = _usual(inputs)
+    r, out, at = g("clutch_shaft_mm") / 2, g("shaft_stands_out_mm"), g("hub_spacer_mm")
+    deep, key, bolt = g("hub_bore_deep_mm"), g("key_height_mm"), g("end_bolt_mm") / 2
+    engaged = max(min(deep, out - at), 0.0)
+    shapes = [
+        Shape(part="shoulder", points=box(-20, 0, 0, r + 9)),
+        Shape(
+            part="shaft",
+            points=box(0, out, 0, r),
+            style="body",
+            known=g.known("clutch_shaft_mm", "shaft_stands_out_mm"),
+        ),
+        Shape(
+            part="hub",
+            points=box(at, at + deep, r, r + 13),
+            known=g.known("hub_bore_deep_mm", "hub_spacer_mm"),
+        ),
+        Shape(
+            part="key",
+            points=box(at, at + engaged, r - key / 2, r + key / 2),
+            style="body",
+            known=g.known("key_height_mm"),
+        ),
+        Shape(
+            part="thread of the shaft's end",
+            points=box(out - g("end_thread_mm"), out, 0, bolt),
+            style="hidden",
+        ),
+        Shape(
+            part="end bolt",
+            points=box(out - g("end_bolt_long_mm"), out + 6, 0, bolt),
+            style="thin",
+            known=g.known("end_bolt_mm", "end_bolt_long_mm"),
+        ),
+        Shape(part="axis", points=((-24, 0), (at + deep + 20, 0)), style="axis", closed=False),
+    ]
+    if at > 0:
+        spacer = Shape(part="spacer", points=box(0, at, r, r + 9), known=g.known("hub_spacer_mm"))
+        shapes.append(spacer)
+    anchors = {
+        "hub_bore_deep_mm": (at + deep / 2, r + 15),
+        "shaft_stands_out_mm": (out - 3, r / 2),
+        "hub_spacer_mm": (at / 2, r + 6),
+        "clutch_shaft_mm": (2.0, r),
+        "key_height_mm": (at + engaged / 2, r),
+        "end_bolt_long_mm": (out + 6, bolt),
+        "end_thread_mm": (out - g("end_thread_mm"), bolt / 2),
+    }
+    ends = {
+        "hub_bore_deep_mm": (at, r + 15, at + deep, r + 15),
+        "shaft_stands_out_mm": (0.0, r / 2, out, r / 2),
+        "hub_spacer_mm": (0.0, r + 6, at, r + 6),
+        "clutch_shaft_mm": (2.0, 0.0, 2.0, r),
+    }
+    return Drawing(
+        rules=True,
+        view="section through the shaft, upper half; mm from its shoulder",
+        x_low=-24,
+        x_high=max(at + deep, out) + 14,
+        y_low=-8,
+        y_high=r + 28,
+        shapes=tuple(shapes),
+        callouts=lettered(KEY, anchors, ends, ("clutch_shaft_mm",)),
+        gaps=(Gap(finding="stack.hub_shear", x1=at, y1=r + 3, x2=at + engaged, y2=r + 3),),
+    )
+
+
 def board(inputs: Inputs, seen: Seen) -> Board:
     """Torque, engaged length, and the bush that brings a belt into its plane."""
     readings = []
@@ -184,7 +270,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     if coupling(inputs) == "belt drive" and planes is not None:
         bush = planes["belt_driven_plane_mm"] - planes["belt_driver_plane_mm"]
         readings.append(Reading(name="Spacer that lines them up", value=bush, kind="length"))
-    return Board(readings=tuple(readings))
+    return Board(drawings=(drawing(inputs),), readings=tuple(readings))
 
 
 QUESTION = Question(

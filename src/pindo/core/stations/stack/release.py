@@ -4,18 +4,21 @@ All lengths mm; arrays broadcast. Sums along one axis: closed forms, no publishe
 """
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
+from pindo.core.drawing.board import Board, Column, Table, TableRow
 from pindo.core.inputs.couplings import clutched
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
 from pindo.core.judging.check import Check
-from pindo.core.judging.question import Question
+from pindo.core.judging.question import Question, Seen
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STACK_STATES
+from pindo.core.stations.stack.discs import disc_count
 from pindo.core.stations.stack.section import section_board
 
 check = partial(Check, station=Station.STACK, question="stack.release", accepts=STACK_STATES)
@@ -33,14 +36,6 @@ def release_gap(
     """
     bearing = mouth_s + release_parked_mm - release_shim_mm
     return bearing - (friction_face_s + finger_height_mm)
-
-
-DISCS = {"one": 1.0, "two": 2.0, "three": 3.0}
-
-
-def disc_count(discs: str) -> float:
-    """How many discs a choice means [-]."""
-    return DISCS.get(discs, 1.0)
 
 
 def finger_shift(disc_wear_mm: Numbers, lever_ratio: Numbers, discs: str) -> Numbers:
@@ -208,6 +203,42 @@ def checks(inputs: Inputs) -> Iterator[Check]:
     yield COVER
 
 
+def _wear_until(inputs: Inputs, gap: float) -> float | None:
+    """Wear of each disc at which an adjustable gap is down to its least. [mm]"""
+    ratio, least = inputs.value("lever_ratio"), inputs.rules["release_gap_min_mm"]
+    if not ratio or gap < least:
+        return None
+    return (gap - least) / (ratio * disc_count(inputs.options.get("discs", "one")))
+
+
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """The section; gap and stroke new and worn, and the wear at which it is adjusted."""
+    drawn = section_board("stack.release")(inputs, seen)
+    own = {f.id: f for f in seen.findings}
+    gap = own.get("stack.release_gap")
+    known = inputs.known(("disc_wear_mm", "lever_ratio"))
+    rows: list[TableRow] = []
+    if gap is not None and gap.value is not None and known is not None:
+        discs = inputs.options.get("discs", "one")
+        shift = float(finger_shift(known["disc_wear_mm"], known["lever_ratio"], discs))
+        rows.append(TableRow(cells=("Gap of bearing to fingers", gap.value, gap.value - shift)))
+        if inputs.options.get("release_type") == "stands off, adjustable":
+            wear = _wear_until(inputs, gap.value)
+            if wear is not None:
+                rows.append(TableRow(cells=("Adjust it after a wear of", wear, None)))
+    stroke = own.get("stack.release_stroke")
+    if stroke is not None and stroke.value is not None and stroke.low is not None:
+        left = stroke.value - stroke.low
+        rows.append(TableRow(cells=("Stroke left beyond gap and fingers", left, None)))
+    columns = (
+        Column(key="what", label="", wide=2.0),
+        Column(key="new", label="new", kind="length", places=2),
+        Column(key="worn", label="worn", kind="length", places=2),
+    )
+    table = Table(key="worn", title="New and worn", columns=columns, rows=tuple(rows))
+    return replace(drawn, tables=(table,) if rows else ())
+
+
 QUESTION = Question(
     path="release",
     station=Station.STACK,
@@ -227,6 +258,6 @@ QUESTION = Question(
     },
     when=clutched,
     checks=checks,
-    board=section_board("stack.release"),
+    board=board,
     where="block face",
 )

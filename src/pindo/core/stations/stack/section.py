@@ -16,9 +16,12 @@ from pindo.core.geometry.axial import (
 from pindo.core.inputs.couplings import converter, packed
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.question import Seen
+from pindo.core.stations.stack.discs import disc_count
 from pindo.core.stations.stack.section_clutch import (
     clutch_shapes,
     flywheel_shapes,
+    further_discs,
+    pack_shapes,
     pilot_shape,
     shaft_shapes,
     still_shapes,
@@ -140,8 +143,23 @@ def _between(inputs: Inputs, g: Usual, pilot_in: str, end: float) -> list[Shape]
         return converter_shapes(g, end)
     turning = [*flywheel_shapes(g), *shaft_shapes(g, end)]
     if packed(inputs):
-        return turning
+        return [*turning, *pack_shapes(g)]
+    turning += further_discs(g, disc_count(inputs.options.get("discs", "one")))
     return [*turning, *clutch_shapes(g), pilot_shape(g, pilot_in), *still_shapes(g, end)]
+
+
+def _joints(inputs: Inputs, g: Usual) -> list[Shape]:
+    """Where one piece of the crank spacer ends and the next begins."""
+    s, found = g("crank_flange_mm"), []
+    for row in inputs.build.spacer_pieces[:-1]:
+        thick = inputs.value(f"spacer_pieces.{row.n}.thick")
+        if thick is None:
+            return []
+        s += thick
+        edge = g("crank_pcd_mm") / 2 + 13
+        ends = ((s, g("flywheel_register_mm") / 2), (s, edge))
+        found.append(Shape(part="joint of the spacer", points=ends, style="thin", closed=False))
+    return found
 
 
 def section(inputs: Inputs, question: str) -> Drawing:
@@ -160,6 +178,7 @@ def section(inputs: Inputs, question: str) -> Drawing:
     shapes = [
         *_engine_side(g, rim),
         *_between(inputs, g, pilot_in, end),
+        *_joints(inputs, g),
         *_housing(g, rim, plate_at),
         *_starter(g, starter_on, plate_at),
         Shape(part="crank axis", points=((FRONT - 6, 0), (end + 4, 0)), style="axis", closed=False),

@@ -188,3 +188,38 @@ def pilot_shape(g: Usual, pilot_in: str) -> Shape:
         style="body",
         known=g.known("pilot_width_mm", "pilot_sunk_mm"),
     )
+
+
+def pack_shapes(g: Usual) -> list[Shape]:
+    """A clutch pack that the gearbox brings, its front to the damper."""
+    front = mouth_s(g("separator_mm"), g("plate_mm")) + g("pack_front_mm")
+    half = g("pack_od_mm") / 2
+    return [
+        Shape(
+            part="clutch pack",
+            points=(
+                (front, 26),
+                (front, half - 12),
+                (front + 12, half),
+                (front + 78, half),
+                (front + 92, half * 0.6),
+                (front + 92, 26),
+            ),
+            style="body",
+            known=g.known("pack_front_mm", "pack_od_mm"),
+        )
+    ]
+
+
+def further_discs(g: Usual, discs: float) -> list[Shape]:
+    """The second and third disc with the plate between, drawn at the first one's sizes."""
+    face = friction_face_s(g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm"))
+    disc, long = g("disc_od_mm") / 2, 8.5 + 9.0
+    found = []
+    for k in range(1, int(discs)):
+        at = face + k * long
+        found += [
+            Shape(part="plate between the discs", points=box(at - 9, at, disc - 56, disc + 6)),
+            Shape(part=f"disc {k + 1}", points=box(at, at + 8.5, disc - 52, disc), known=False),
+        ]
+    return found

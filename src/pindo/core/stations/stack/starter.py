@@ -19,7 +19,7 @@ from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import STACK_STATES, chosen, unsaid
+from pindo.core.stations.stack.common import ROTATING, STACK_STATES, chosen, unsaid
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
 
@@ -286,6 +286,32 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         missing=missing,
         inputs=keys,
     )
+    yield from _spins(inputs)
+
+
+SPINS = (
+    ("spun_by_hand", "rubs or binds", "Spin check by hand"),
+    ("spun_by_starter", "howls or knocks", "Spin check by the starter"),
+)
+"""What is proved on the bench once the bell is on, the bad answer, and what it is called."""
+
+
+def _spins(inputs: Inputs) -> Iterator[Finding]:
+    """The unit spun on the bench, where everything can still be reached."""
+    for key, bad, title in SPINS:
+        said = chosen(inputs, key) or "not yet"
+        verdict = {"not yet": Verdict.UNMEASURED, bad: Verdict.FOULS}.get(said, Verdict.GOES)
+        yield notice(
+            f"stack.{key}",
+            KEY,
+            title,
+            verdict,
+            f"{title}: {said}",
+            why="What rubs, howls or knocks is found on the bench, or with the unit out again.",
+            caution=ROTATING,
+            missing=unsaid(inputs, key) if said == "not yet" else (),
+            inputs=(key,),
+        )
 
 
 def board(inputs: Inputs, seen: Seen) -> Board:
@@ -311,7 +337,15 @@ QUESTION = Question(
     station=Station.STACK,
     name="Starter",
     asks="Does the pinion reach the ring, let go of it, and run on its teeth?",
-    options=("starter_on", "starter_side", "starter_pair", "crank_turns", "pinion_turns"),
+    options=(
+        "starter_on",
+        "starter_side",
+        "starter_pair",
+        "crank_turns",
+        "pinion_turns",
+        "spun_by_hand",
+        "spun_by_starter",
+    ),
     dimensions={
         "A": "ring_front_mm",
         "B": "ring_width_mm",

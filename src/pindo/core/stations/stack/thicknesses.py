@@ -109,6 +109,27 @@ def _stocked(inputs: Inputs, use: str) -> list[tuple[float, str, float | None, f
     return found
 
 
+RING_EDGE = 13.0
+"""Metal of a crank spacer round its bolts, on one side. [mm]"""
+
+
+def _cores(inputs: Inputs) -> list[tuple[float, str, float | None]]:
+    """Cores and offcuts of the list: thickness, name, diameter."""
+    found = []
+    for row in inputs.build.spacers:
+        thick = inputs.value(f"spacers.{row.n}.thick")
+        if row.use == "core or offcut" and thick is not None:
+            across = inputs.value(f"spacers.{row.n}.across")
+            found.append((thick, row.name or f"piece {row.n}", across))
+    return found
+
+
+def _wide_enough(inputs: Inputs, across: float | None) -> bool:
+    """Whether a core holds a crank spacer: its bolts and metal round them."""
+    circle = inputs.value("crank_pcd_mm")
+    return across is not None and circle is not None and across >= circle + 2.0 * RING_EDGE
+
+
 def rings(inputs: Inputs, found: Window) -> list[Ring]:
     """None at all, the one that is planned, those of the list alone and by twos, and the one of the
     window's middle.
@@ -120,13 +141,21 @@ def rings(inputs: Inputs, found: Window) -> list[Ring]:
         made += [Ring(thick=a + b, called=f"{name} and {other}") for b, other, *_ in stock[i + 1 :]]
     now = inputs.value("crank_spacer_mm")
     least = inputs.rules["ring_least_mm"]
+    cores = [(t, name) for t, name, wide in _cores(inputs) if _wide_enough(inputs, wide)]
+    made += [Ring(thick=t, called=f"turned from {name}") for t, name in cores]
+
+    def called(at: float) -> str:
+        """What a ring of a thickness is turned from: the thinnest core that holds it."""
+        thicker = sorted((t, name) for t, name in cores if t >= at)
+        return f"turned from {thicker[0][1]}" if thicker else "to be made"
+
     if now:
         made.append(Ring(thick=now, called="as planned"))
     if found.middle is not None and (at := round(float(found.middle.at[SPACER]), 1)) >= least:
-        made.append(Ring(thick=at, called="to be made"))
+        made.append(Ring(thick=at, called=called(at)))
     elif found.middle is None and not found.free.empty:
         at = max(round(float(found.free.corners[:, SPACER].mean()), 1), least)
-        made.append(Ring(thick=at, called="to be made"))
+        made.append(Ring(thick=at, called=called(at)))
     return list({round(r.thick, 3): r for r in reversed(made)}.values())
 
 
@@ -281,7 +310,10 @@ def shim_words(inputs: Inputs, found: Window, c: Candidate) -> str:
         return "none does"
     taken = stack_to([t for t, *_ in stock], low, high, c.shim)
     if taken is None:
-        return "to be made" if c.shim else "none"
+        cores = sorted((t, name) for t, name, _ in _cores(inputs) if t >= c.shim)
+        if not c.shim:
+            return "none"
+        return f"cut from {cores[0][1]}" if cores else "to be made"
     if not taken:
         return "none"
     return " + ".join(f"{stock[i][0]:g}" for i in taken) + " from the list"

@@ -64,4 +64,6 @@ USUAL = {
     "pad_bolt_mm": 10.0,
     "pad_bolt_long_mm": 18.0,
     "pad_thread_mm": 16.0,
+    "pack_front_mm": 34.0,
+    "pack_od_mm": 270.0,
 }

@@ -10,7 +10,7 @@ from pindo.core.judging.stack_up import stack_up
 from pindo.core.judging.uncertainty import RECTANGULAR
 from pindo.core.stations.stack.effects import effects
 from pindo.core.stations.stack.pieces import CHOSEN, Piece, planned_inputs
-from pindo.core.stations.stack.thicknesses import Candidate, shim_words, shortlist
+from pindo.core.stations.stack.thicknesses import Candidate, shim_interval, shim_words, shortlist
 from pindo.core.stations.stack.window_of import (
     PLATE,
     SPACER,
@@ -105,6 +105,23 @@ def alone_table(inputs: Inputs, found: Window) -> Table:
             TableRow(
                 cells=(name, inputs.value(CHOSEN[axis]), low, high, ends[0] or words, ends[1]),
                 address=CHOSEN[axis],
+            )
+        )
+    here = inputs.known(CHOSEN[:2])
+    if here is not None and any(abs(p.slope[2]) > 1e-9 for p in found.pieces.known):
+        low, high = shim_interval(inputs, found, here[CHOSEN[PLATE]], here[CHOSEN[SPACER]])
+        fits = low <= high + 1e-9
+        rows.append(
+            TableRow(
+                cells=(
+                    "shim under the slave alone",
+                    inputs.value(CHOSEN[2]),
+                    low if fits else None,
+                    high if fits else None,
+                    "" if fits else "no shim does: the bearing cannot reach and let go at once",
+                    "",
+                ),
+                address=CHOSEN[2],
             )
         )
     columns = (
