@@ -98,6 +98,9 @@ class SizesInThePicture(BrowserCase):
     def test_a_size_is_shown_between_its_ends_and_typed_right_there(self):
         page, id = self.demo_copy("mate")
         page.goto(f"{self.base}/build/{id}/mate/plate")
+        # What moves the lines away from under the pointer has to be there first.
+        page.wait_for_selector(".findings .finding")
+        page.wait_for_selector(".round.opening")
         page.locator("#line-window_mm").hover()
         box = page.locator(".sizebox")
         expect(box).to_have_text("326.0 ± 0.5 mm")

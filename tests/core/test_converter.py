@@ -10,7 +10,7 @@ from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.assemble.templates import template_steps
 from pindo.core.stations.stack.window_of import alone, window
 from pindo.demo import dune_car
-from tests.support import build, drawn, finding, said
+from tests.support import build, drawn, finding, said, statement
 
 # Block face 0, crank flange 3, spacer 5: flange face 8; mouth at 1 + 15 = 16, pads home at 28.
 DIMS = {
@@ -127,6 +127,12 @@ class Fingers(unittest.TestCase):
         moved = self.screws({"finger_before": "moves freely"})
         self.assertEqual(moved.verdict, Verdict.GOES)
         self.assertIn("Screws may be drawn", moved.sentence.mm)
+        # One that its doubt may put outside does not let anybody draw.
+        rough = said(**DIMS) | {"pad_depth_mm": {"statements": [statement("13.5", pm="0.5")]}}
+        options = OPTIONS | {"finger_before": "moves freely"}
+        unsure = finding(build(rough, options=options), "stack.converter_screws")
+        self.assertEqual(unsure.verdict, Verdict.TIGHT)
+        self.assertIn("Draw no screw: the gap at its pads is not sure", unsure.sentence.mm)
         # A gap outside its limits blocks, whatever the fingers say.
         wide = self.screws({"finger_before": "moves freely"}, plate_mm="18")
         self.assertEqual(wide.verdict, Verdict.FOULS)

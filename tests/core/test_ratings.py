@@ -76,6 +76,12 @@ class Loads(unittest.TestCase):
         none = chain(SHAFT, gears=(), first_gear_ratio="4", reverse_ratio="0")
         self.assertAlmostEqual(finding(none, "stack.link.1").value, 2600 / 2000)
 
+    def test_a_gear_that_is_not_known_may_be_the_hardest(self):
+        of = chain(SHAFT, gears=[*GEARS, {"n": 3, "name": "crawler", "evidence": PAPER}])
+        found = finding(of, "stack.link.1")
+        self.assertEqual(found.verdict, Verdict.UNMEASURED)
+        self.assertIn("crawler", found.sentence.mm)
+
     def test_memory_shows_its_number_and_closes_nothing(self):
         of = chain(link(1, "shaft", "behind the gearbox", "9000 N·m", "memory"))
         found = finding(of, "stack.link.1")

@@ -4,7 +4,7 @@ import unittest
 
 from pindo.core.assessment import assess
 from pindo.core.judging.verdict import Verdict
-from tests.support import build, demo, finding, said
+from tests.support import build, demo, drawn, finding, said
 
 # One stack whose figures are easy to add up. Stations: flange 5, spacer to 15, friction face 43,
 # mouth 20, tip -2, nose to 22, pilot bearing (in the crank, flush) -9 to 5.
@@ -116,6 +116,20 @@ class Spacing(unittest.TestCase):
                     for d in (0, 1)
                 )
                 self.assertAlmostEqual(after - before, effect, msg=f"{key} {name}")
+
+
+class Bring(unittest.TestCase):
+    def test_tools_for_what_is_still_wanted(self):
+        """Of a blank stack; what is measured, and what another coupling asks, is not brought."""
+        (table,) = drawn(build(said(nose_d_mm="17")))["stack.spacing"].tables
+        rows = {r.cells[0]: r.cells[1:] for r in table.rows}
+        names = " ".join(str(r.cells[2]) for r in table.rows)
+        self.assertIn("vernier depth gauge", rows)
+        self.assertIn("makers' papers", rows)
+        self.assertNotIn("converter pads", names)
+        less = sum(n for n, _ in rows.values())
+        (full,) = drawn(build())["stack.spacing"].tables
+        self.assertEqual(sum(r.cells[1] for r in full.rows) - less, 1)
 
 
 class Release(unittest.TestCase):

@@ -171,8 +171,10 @@ class Closed(unittest.TestCase):
         self.assertTrue(found.polygon.empty)
         self.assertFalse(found.free.empty)
         self.assertIn("with another shim some do", finding(thick, "stack.window").sentence.mm)
-        none = window(resolve(stack(release_shim_mm=None)))
-        self.assertIsNone(none.shim)
+        none = stack(release_shim_mm=None)
+        self.assertIsNone(window(resolve(none)).shim)
+        self.assertEqual(finding(none, "stack.window").verdict, Verdict.UNMEASURED)
+        self.assertFalse(drawn(none)["stack.window"].failed)
 
 
 class Had(unittest.TestCase):

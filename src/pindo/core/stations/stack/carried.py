@@ -98,7 +98,7 @@ class Carried:
 
 
 def _hardest(inputs: Inputs, at: str, share: str) -> tuple[Gearing, tuple[str, ...], Formula]:
-    """The gear in which a part carries most; the first where that is not known."""
+    """The gear in which a part carries most; one that is not known comes first."""
     final, capped = final_of(inputs), caps(inputs)
     best: tuple[float, Gearing, tuple[str, ...], Formula] | None = None
     for gear in gears(inputs):
@@ -111,7 +111,9 @@ def _hardest(inputs: Inputs, at: str, share: str) -> tuple[Gearing, tuple[str, .
             *((share,) if share else ()),
         )
         known = inputs.known(reads)
-        torque = 0.0 if known is None else float(of(known, inputs.rules["tyre_grip"]))
+        if known is None:
+            return gear, reads, of  # a gear that is not known may be the hardest
+        torque = float(of(known, inputs.rules["tyre_grip"]))
         if best is None or torque > best[0] + 1e-9:
             best = (torque, gear, reads, of)
     assert best is not None

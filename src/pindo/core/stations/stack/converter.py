@@ -286,8 +286,9 @@ def drawn_allowed(inputs: Inputs) -> tuple[Verdict, str, tuple[Missing, ...]]:
     if gone:
         return Verdict.UNMEASURED, "its depth to the flexplate is not known", gone
     gap = judge(PULL, inputs)
-    if gap == Verdict.FOULS:
-        return gap, "the gap at its pads is outside its limits", ()
+    if gap != Verdict.GOES:
+        sure = "is" if gap == Verdict.FOULS else "is not sure not to be"
+        return gap, f"the gap at its pads {sure} outside its limits", ()
     if tests["finger_before"] != "moves freely":
         want = Missing(
             address="finger_before",
@@ -297,13 +298,13 @@ def drawn_allowed(inputs: Inputs) -> tuple[Verdict, str, tuple[Missing, ...]]:
             detail="",
         )
         return Verdict.UNMEASURED, "the finger test with the faces together is not done", (want,)
-    return gap, "it moved freely with the faces together", ()
+    return Verdict.GOES, "it moved freely with the faces together", ()
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
     """Whether screws may be drawn, and the finger test at its three moments."""
     verdict, why, missing = drawn_allowed(inputs)
-    may = verdict in (Verdict.GOES, Verdict.TIGHT)
+    may = verdict == Verdict.GOES
     yield notice(
         "stack.converter_screws",
         KEY,

@@ -88,7 +88,7 @@ def _answers(inputs: Inputs) -> Iterator[Answer]:
         yield Answer(key="binds", verdict=Verdict.FOULS, words=words)
     if converter(inputs):
         verdict, why, missing = drawn_allowed(inputs)
-        if verdict not in (Verdict.GOES, Verdict.TIGHT):
+        if verdict != Verdict.GOES:
             words = f"Of the converter: {why}"
             yield Answer(key="converter", verdict=verdict, words=words, missing=missing)
     yield from _stopped(inputs)

@@ -8,15 +8,17 @@ from functools import partial
 
 import numpy as np
 
+from pindo.core.drawing.board import Board
 from pindo.core.geometry.axial import AXIAL, BEHIND_THE_BELL
 from pindo.core.inputs.couplings import bellhoused, clutched
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Check
-from pindo.core.judging.question import Question
+from pindo.core.judging.question import Question, Seen
 from pindo.core.numbers import Numbers
+from pindo.core.stations.stack.bring import bring_table
 from pindo.core.stations.stack.common import JOINING, STACK_STATES
-from pindo.core.stations.stack.section import section_board
+from pindo.core.stations.stack.section import section_for
 
 check = partial(Check, station=Station.STACK, question="stack.spacing", accepts=STACK_STATES)
 
@@ -138,6 +140,13 @@ def checks(inputs: Inputs) -> Iterator[Check]:
             yield c
 
 
+def board(inputs: Inputs, seen: Seen) -> Board:
+    """The section, and what to bring to the bench for what the Stack still wants."""
+    bring = bring_table(inputs)
+    drawings = (section_for(inputs, "stack.spacing", seen),)
+    return Board(drawings=drawings, tables=(bring,) if bring.rows else ())
+
+
 QUESTION = Question(
     path="spacing",
     station=Station.STACK,
@@ -163,6 +172,6 @@ QUESTION = Question(
     gives=AXIAL,
     when=bellhoused,
     checks=checks,
-    board=section_board("stack.spacing"),
+    board=board,
     where="block face",
 )

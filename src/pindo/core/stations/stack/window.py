@@ -12,7 +12,7 @@ from pindo.core.geometry.window import lack
 from pindo.core.inputs.couplings import bellhoused
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.evaluate import judge
+from pindo.core.judging.evaluate import judge, missing_inputs
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import SEVERITY, Finding, Sentence, Verdict
@@ -48,8 +48,13 @@ def _titles(found: Window, which: tuple[int, ...]) -> str:
 
 
 def _worst(inputs: Inputs, found: Window) -> Verdict:
-    """The worst verdict of what the window is cut from, where it stands."""
-    verdicts = [judge(p.check, inputs) for p in found.pieces.known if p.slope[:2].any()]
+    """The worst verdict of what the window is cut from, where it stands; what waits for the shim is
+    unmeasured.
+    """
+    moved = [p.check for p in found.pieces.known if p.slope[:2].any()]
+    verdicts = [
+        Verdict.UNMEASURED if missing_inputs(c, inputs) else judge(c, inputs) for c in moved
+    ]
     return min(verdicts, key=SEVERITY.__getitem__, default=Verdict.UNMEASURED)
 
 

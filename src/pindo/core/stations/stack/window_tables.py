@@ -59,7 +59,7 @@ def margins_table(inputs: Inputs, found: Window) -> Table:
             three.drawn,
             three.worst,
         )
-        mark = judge(p.check, planned).value if inputs.known(CHOSEN[:2]) else ""
+        mark = judge(p.check, planned).value if inputs.known(CHOSEN) else ""
         rows.append(TableRow(cells=cells, finding=p.check.id, mark=mark))
     columns = (
         Column(key="what", label="bounded by", wide=1.8),
