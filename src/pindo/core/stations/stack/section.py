@@ -1,11 +1,11 @@
 """The axial section of the stack, to scale: upper half, x is the station s, y the radius."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 from pindo.core.drawing.board import Board
 from pindo.core.drawing.callouts import lettered
-from pindo.core.drawing.shapes import Drawing, Note, Shape, Usual, box
+from pindo.core.drawing.shapes import Drawing, Note, Point, Shape, Usual, box
 from pindo.core.geometry.axial import (
     BEHIND_THE_BELL,
     bell_mouth_s,
@@ -14,6 +14,7 @@ from pindo.core.geometry.axial import (
     starter_flange_s,
 )
 from pindo.core.inputs.couplings import converter, packed
+from pindo.core.inputs.dimensions import DIMENSIONS, holds
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.question import Seen
 from pindo.core.stations.stack.discs import disc_count
@@ -162,6 +163,12 @@ def _joints(inputs: Inputs, g: Usual) -> list[Shape]:
     return found
 
 
+def _asked(inputs: Inputs, at: Mapping[str, Point]) -> dict[str, Point]:
+    """Of the sizes with a place in the picture those that the build is asked for."""
+    options = {k: inputs.options.get(k, "") for a in at for k, _ in DIMENSIONS[a].when}
+    return {a: point for a, point in at.items() if holds(DIMENSIONS[a].when, options)}
+
+
 def section(inputs: Inputs, question: str) -> Drawing:
     """The section as it stands, with the letters of one question; a part whose size is missing is
     drawn dashed at a usual size.
@@ -203,7 +210,7 @@ def section(inputs: Inputs, question: str) -> Drawing:
         y_low=-14,
         y_high=max(rim, 0.0) + 10,
         shapes=tuple(shapes),
-        callouts=lettered(question, at, ends, (*DIAMETERS, *CONVERTER_DIAMETERS)),
+        callouts=lettered(question, _asked(inputs, at), ends, (*DIAMETERS, *CONVERTER_DIAMETERS)),
         gaps=tuple(spoken),
         handles=tuple(handles(inputs, at, mouth, back, rim)),
         notes=(

@@ -112,7 +112,7 @@ def _axes(box: tuple[float, ...]) -> tuple[list[Shape], list[Note]]:
             x, y = (v, y1 - step / 3.0) if upright else (x1, v)
             notes.append(Note(text=f"{v:g}", x=x, y=y))
     notes.append(Note(text="plate, mm", x=x2 - (x2 - x1) / 5.0, y=y1 + (y2 - y1) / 28.0))
-    notes.append(Note(text="crank spacer, mm", x=x1, y=y2))
+    notes.append(Note(text="crank spacer, mm", x=x1, y=y2 + (y2 - y1) / 14.0))
     return shapes, notes
 
 
