@@ -247,6 +247,7 @@ class Fits(unittest.TestCase):
         rows = drawn(self.of())["stack.fits"].tables[0].rows
         self.assertEqual(rows[0].cells[:5], ("ball bearing", "metric 02", 17.0, 40.0, 12.0))
         self.assertIn("ring, 30 inside and 40 outside", [r.cells[5] for r in rows])
+        self.assertTrue(all(r.cells[2] >= 16.98 - 0.01 for r in rows), "smaller than the nose")
         none = finding(self.of(pilot_seat_mm="36"), "stack.pilot_choice")
         self.assertIn("a bush, a ring or a sleeve is made", none.sentence.mm)
         needles = drawn(self.of({"pilot_kind": "needle bearing"}, pilot_seat_mm="23"))

@@ -231,6 +231,12 @@ class Had(unittest.TestCase):
         self.assertEqual(stack_to([1, 1, 2.5], -1, 1, 0), ())
         self.assertIsNone(stack_to([1, 1, 2.5], 5.1, 6.0, 5.5))
 
+    def test_plate_as_rolled_has_the_mills_tolerance(self):
+        """Release gap of a plate as it comes: 0.3 of the mill, 0.1 each of spacer and shim."""
+        _, _, ranked = self.ranked()
+        rolled = next(c for c in ranked if not c.milled and c.finding == "stack.release_gap")
+        self.assertAlmostEqual(rolled.doubt, np.sqrt(0.3**2 + 0.1**2 + 0.1**2), places=6)
+
     def test_cores_are_used(self):
         """A core of 18 mm, 130 across, holds the crank's bolts and yields the spacer; one of 100
         does not. Shims that no washer lays up are cut from it too.

@@ -21,20 +21,20 @@ from pindo.core.stations.stack import (
 
 QUESTIONS = (
     spacing.QUESTION,
+    disc.QUESTION,
+    release.QUESTION,
+    converter.QUESTION,
+    pack.QUESTION,
+    hub.QUESTION,
     window.QUESTION,
     made.QUESTION,
     match.QUESTION,
     cover.QUESTION,
     fits.QUESTION,
     strength.QUESTION,
-    disc.QUESTION,
-    release.QUESTION,
     pedal.QUESTION,
     pins.QUESTION,
-    converter.QUESTION,
-    pack.QUESTION,
-    hub.QUESTION,
     gate.QUESTION,
     starter.QUESTION,
 )
-"""In the order of the work: compute and order, fit to the crank, gearbox side, join, spin."""
+"""In the order of the work: measure and compute, choose and order, fit, join, spin."""
