@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pindo.core.inputs.derived import derived
+from pindo.core.inputs.dimensions import OPTIONS
 from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved
 
@@ -165,7 +166,9 @@ def places_at(read: Read, options: Mapping[str, str]) -> dict[str, Any]:
     found = {}
     for place in _PLACES:
         chosen = {c: options.get(c, "") for c in place.choices}
-        if all(chosen.values()) and all(a in read for a in place.reads):
+        if all(v in OPTIONS[c].choices for c, v in chosen.items()) and all(
+            a in read for a in place.reads
+        ):
             found[place.address] = place.formula(*(read[a] for a in place.reads), **chosen)
     return found
 

@@ -6,7 +6,7 @@ shear, closed form.
 
 import numpy as np
 
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 
 
 def length_pitches(
@@ -87,7 +87,7 @@ def road_speed_kmh(
 
 def torque_nm(engine_power_kw: Numbers, engine_rpm: Numbers) -> Numbers:
     """T = 9549 P/n. [N·m]"""
-    return 9549.0 * engine_power_kw / engine_rpm
+    return over(9549.0 * engine_power_kw, engine_rpm)
 
 
 def hub_wanted(

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from pindo.core.inputs.dimensions import OPTIONS
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved, Status
 
@@ -25,6 +26,12 @@ def moved(q: Resolved, sources: Sequence[str]) -> Any:
         column[at] += part
         column[at + 1] -= part
     return column
+
+
+def said(inputs: Inputs, option: str) -> str:
+    """A choice as it stands; empty for nothing, or for something that there is not."""
+    text, choices = inputs.options.get(option, ""), OPTIONS[option].choices
+    return text if not choices or text in choices else ""
 
 
 def derived(
@@ -55,7 +62,7 @@ def derived(
     sources = tuple(dict.fromkeys(s for q in found for s in q.wants or (q.address,)))
     more = tuple(dict.fromkeys((*choices, *(c for q in found for c in q.choices))))
     blank = replace(blank, wants=sources, choices=more, parts={})
-    if any(q.value is None for q in found) or any(not inputs.options.get(c) for c in choices):
+    if any(q.value is None for q in found) or any(not said(inputs, c) for c in choices):
         return blank
     moving = tuple(dict.fromkeys(s for q in found for s in q.spread))
     read: dict[str, Any] = {q.address: moved(q, moving) for q in found}

@@ -11,7 +11,7 @@ import numpy as np
 
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Formula
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 
 GRAVITY = 9.80665
 BEFORE, BEHIND, AXLE, FED = (
@@ -78,7 +78,7 @@ def load(at: str, gear: str, final: tuple[str, ...], capped: bool, share: str) -
         if not capped:
             return torque
         most = grip_torque(read[GRIPS[0]], read[GRIPS[1]], tyre_grip)
-        return np.minimum(torque, most / after[at] * part)
+        return np.minimum(torque, over(most, after[at]) * part)
 
     return value
 
@@ -158,4 +158,4 @@ def margin_with_grip(inputs: Inputs, of: Formula, reads: tuple[str, ...], rating
     known, rated = inputs.known(reads), inputs.value(rating)
     if known is None or rated is None:
         return 0.0
-    return rated / float(of(known, 1e6))
+    return float(over(rated, of(known, 1e6)))

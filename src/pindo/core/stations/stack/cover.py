@@ -18,7 +18,7 @@ from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES, STRENGTH, chosen
 from pindo.core.stations.stack.discs import disc_count
 
@@ -40,7 +40,7 @@ def mean_radius(disc_od_mm: Numbers, lining_in_mm: Numbers) -> Numbers:
 def pressure_radius(disc_od_mm: Numbers, lining_in_mm: Numbers) -> Numbers:
     """2/3 (Ro^3 - Ri^3)/(Ro^2 - Ri^2), uniform pressure. [mm]"""
     out, inside = disc_od_mm / 2.0, lining_in_mm / 2.0
-    return 2.0 / 3.0 * (out**3 - inside**3) / (out**2 - inside**2)
+    return over(2.0 / 3.0 * (out**3 - inside**3), out**2 - inside**2)
 
 
 def capacity(
@@ -64,7 +64,8 @@ def capacity_factor(
     engine_torque_nm: Numbers,
 ) -> Numbers:
     """The same over the engine's torque [-]."""
-    return capacity(clamp_n, lining_friction, disc_od_mm, lining_in_mm, discs) / engine_torque_nm
+    held = capacity(clamp_n, lining_friction, disc_od_mm, lining_in_mm, discs)
+    return over(held, engine_torque_nm)
 
 
 def ring_inside(finger_tip_mm: Numbers, release_face_in_mm: Numbers) -> Numbers:

@@ -20,7 +20,7 @@ from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question, Seen
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 from pindo.core.stations.stack.common import STRENGTH
 
 KEY = "stack.hub"
@@ -62,7 +62,7 @@ def shear_wanted(
 ) -> Numbers:
     """Length that carries the torque in shear: 2 T k/(d w tau). [mm]"""
     torque = _torque(engine_power_kw, engine_rpm, key_service_factor)
-    return 2.0 * torque / (clutch_shaft_mm * clutch_key_mm * key_shear_mpa)
+    return over(2.0 * torque, clutch_shaft_mm * clutch_key_mm * key_shear_mpa)
 
 
 def pressure_wanted(
@@ -75,7 +75,7 @@ def pressure_wanted(
 ) -> Numbers:
     """Length that carries it by pressure on the key's side: 4 T k/(d h p). [mm]"""
     torque = _torque(engine_power_kw, engine_rpm, key_service_factor)
-    return 4.0 * torque / (clutch_shaft_mm * key_height_mm * key_pressure_mpa)
+    return over(4.0 * torque, clutch_shaft_mm * key_height_mm * key_pressure_mpa)
 
 
 def end_thread(end_bolt_long_mm: Numbers) -> Numbers:

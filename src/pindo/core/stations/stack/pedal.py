@@ -18,7 +18,7 @@ from pindo.core.judging.check import Check
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 from pindo.core.stations.stack.common import STACK_STATES, chosen, unsaid
 from pindo.core.stations.stack.release import stroke_wanted
 
@@ -42,7 +42,7 @@ def master_travel(
     """What the master's piston moves: the pedal's travel over its ratio less the pushrod's gap, no
     more than its stroke. [mm]
     """
-    return np.minimum(pedal_travel_mm / pedal_ratio - pushrod_gap_mm, master_stroke_mm)
+    return np.minimum(over(pedal_travel_mm, pedal_ratio) - pushrod_gap_mm, master_stroke_mm)
 
 
 def bearing_travel(
@@ -58,15 +58,15 @@ def bearing_travel(
 ) -> Numbers:
     """How far the pedal moves the bearing, swelling taken off. [mm]"""
     moved = master_travel(pedal_travel_mm, pedal_ratio, master_stroke_mm, pushrod_gap_mm)
-    areas = area_mm2(master_bore_mm) / area_mm2(slave_bore_mm, slave_inside_mm)
-    return moved * areas * (1.0 - swell_share) / fork_ratio
+    areas = over(area_mm2(master_bore_mm), area_mm2(slave_bore_mm, slave_inside_mm))
+    return over(moved * areas * (1.0 - swell_share), fork_ratio)
 
 
 def cable_travel(
     pedal_travel_mm: Numbers, pedal_ratio: Numbers, pushrod_gap_mm: Numbers, fork_ratio: Numbers
 ) -> Numbers:
     """The same by a cable. [mm]"""
-    return (pedal_travel_mm / pedal_ratio - pushrod_gap_mm) / fork_ratio
+    return over(over(pedal_travel_mm, pedal_ratio) - pushrod_gap_mm, fork_ratio)
 
 
 def stroke_to_spare(
@@ -81,9 +81,8 @@ def stroke_to_spare(
 ) -> Numbers:
     """What the slave has left when the pedal is on its stop, without any swelling. [mm]"""
     moved = master_travel(pedal_travel_mm, pedal_ratio, master_stroke_mm, pushrod_gap_mm)
-    return slave_stroke_mm - moved * area_mm2(master_bore_mm) / area_mm2(
-        slave_bore_mm, slave_inside_mm
-    )
+    areas = over(area_mm2(master_bore_mm), area_mm2(slave_bore_mm, slave_inside_mm))
+    return slave_stroke_mm - moved * areas
 
 
 def pedal_effort(
@@ -96,15 +95,15 @@ def pedal_effort(
     release_efficiency: float,
 ) -> Numbers:
     """Force at the pad that holds the fingers. [N]"""
-    areas = area_mm2(master_bore_mm) / area_mm2(slave_bore_mm, slave_inside_mm)
-    return finger_force_n / fork_ratio * areas / pedal_ratio / release_efficiency
+    areas = over(area_mm2(master_bore_mm), area_mm2(slave_bore_mm, slave_inside_mm))
+    return over(over(finger_force_n * areas, fork_ratio), pedal_ratio) / release_efficiency
 
 
 def cable_effort(
     finger_force_n: Numbers, pedal_ratio: Numbers, fork_ratio: Numbers, release_efficiency: float
 ) -> Numbers:
     """The same by a cable. [N]"""
-    return finger_force_n / fork_ratio / pedal_ratio / release_efficiency
+    return over(over(finger_force_n, fork_ratio), pedal_ratio) / release_efficiency
 
 
 def free_play(pushrod_gap_mm: Numbers, pedal_ratio: Numbers) -> Numbers:
@@ -235,7 +234,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         if moved is not None:
             row("Master gives in all", float(area_mm2(bore)) * moved / 1000.0, "cm3")
     if bore is not None and slave is not None and inside is not None:
-        share = float(area_mm2(bore) / area_mm2(slave, inside))
+        share = float(over(area_mm2(bore), area_mm2(slave, inside)))
         row("Slave moves for each 10 mm of the master", 10.0 * share, "mm")
         if moved is not None:
             lost = moved * share * inputs.rules["swell_share"]

@@ -18,7 +18,7 @@ from pindo.core.judging.check import Check
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Missing, Verdict
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 from pindo.core.stations.stack.common import STRENGTH
 
 KEY = "stack.pins"
@@ -35,7 +35,7 @@ def shear_factor(
     pin: Numbers, pins: Numbers, across: Numbers, torque: Numbers, key_shear_mpa: float
 ) -> Numbers:
     """The same over what it carries [-]."""
-    return shear_torque(pin, pins, across, key_shear_mpa) / torque
+    return over(shear_torque(pin, pins, across, key_shear_mpa), torque)
 
 
 def checks(inputs: Inputs) -> Iterator[Check]:

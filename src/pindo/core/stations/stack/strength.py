@@ -23,7 +23,7 @@ from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.uncertainty import outcome
 from pindo.core.judging.verdict import Finding, Verdict
-from pindo.core.numbers import Numbers
+from pindo.core.numbers import Numbers, over
 from pindo.core.stations.stack.carried import (
     ENGINE,
     FED,
@@ -46,14 +46,13 @@ check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES
 
 def torque_ratio(rating_nm: Numbers, load_nm: Numbers) -> Numbers:
     """Rating over load [-]."""
-    return rating_nm / load_nm
+    return over(rating_nm, load_nm)
 
 
 def _margin(of: Formula, rating: str) -> Formula:
     def value(read: Mapping[str, Numbers], tyre_grip: float) -> Numbers:
         load_: Numbers = of(read, tyre_grip)
-        found: Numbers = read[rating] / load_
-        return found
+        return over(read[rating], load_)
 
     return value
 
@@ -157,7 +156,7 @@ def _two_figures(inputs: Inputs) -> Iterator[Finding]:
     if known is None:
         return
     at = float(torque_nm(known["engine_power_kw"], known["engine_rpm"]))
-    if at > known[ENGINE] * 1.02:
+    if np.isfinite(at) and at > known[ENGINE] * 1.02:
         yield notice(
             "stack.power_torque",
             KEY,
