@@ -53,7 +53,7 @@ class AssessAFile(CommandCase):
 
     def test_json(self):
         _, out, _ = run("assess", self.file(pump_tender()), "--json")
-        self.assertEqual(json.loads(out)["tallies"]["stack"]["fouls"], 2)
+        self.assertEqual(json.loads(out)["tallies"]["stack"]["fouls"], 3)
 
     def test_a_bad_file_exits_2_with_every_problem(self):
         bad = pump_tender()
@@ -110,7 +110,7 @@ class Others(CommandCase):
     def test_the_data_is_looked_through(self):
         seed(self.folder / "pindo.sqlite")
         code, out, _ = run("check", "--data", self.folder)
-        self.assertEqual((code, "3 builds" in out, "sound" in out), (0, True, True))
+        self.assertEqual((code, "4 builds" in out, "sound" in out), (0, True, True))
 
     def test_backup_without_data_says_so(self):
         code, _, err = run("backup", self.folder / "copy.sqlite", "--data", self.folder)

@@ -89,7 +89,7 @@ class TheWheel(unittest.TestCase):
         empty.mkdir()
         clean = {"PATH": "/usr/bin:/bin"}
         said = self.run_in(empty, [python, "-c", ASSESS.format(env=str(env))], env=clean)
-        self.assertEqual((said.stdout.strip(), said.stderr), ("13", ""))
+        self.assertEqual((said.stdout.strip(), said.stderr), ("14", ""))
         demo = self.run_in(empty, [env / "bin" / "pindo", "demo-file"], env=clean)
         (empty / "build.json").write_text(demo.stdout)
         done = self.run_in(empty, [env / "bin" / "pindo", "assess", "build.json"], env=clean)
