@@ -16,6 +16,8 @@ from pindo.core.tables import read_table
 
 GRID = 0.1
 """Steps to which plates are milled and shims made. [mm]"""
+BESIDE = 1.0
+"""Plates beside the window that are looked at too. [mm]"""
 STOCK = ("system", "thick_mm", "called")
 WITHIN = 1e-9
 
@@ -232,7 +234,11 @@ def candidates(inputs: Inputs, found: Window) -> list[Candidate]:
     thick = np.array([r.thick for r in own_rings])
     limits = bounds_of(PLATE)
     thickest = min(limits.high, max(b.thick for b in stock))
-    grid = np.arange(limits.low, thickest + GRID / 2, GRID)
+    # Where some shim leaves a window, the best plates lie in it: no others are looked at.
+    wide = found.free.corners[:, PLATE]
+    ends = (wide.min(), wide.max()) if len(wide) else (limits.low, thickest)
+    low, high = max(limits.low, ends[0] - BESIDE), min(thickest, ends[1] + BESIDE)
+    grid = np.arange(np.floor(low / GRID), high / GRID + 0.5) * GRID
     milled = rooms(inputs, found, grid, thick, float(made_u()[PLATE]))
     rolled = inputs.rules["rolled_pm_mm"] / 2.0
     as_it_is = rooms(inputs, found, np.array([b.thick for b in stock]), thick, rolled)
