@@ -293,6 +293,15 @@ class Pins(unittest.TestCase):
             finding(self.of("6", no_go="5.9"), "stack.pin.fit.1").verdict, Verdict.UNMEASURED
         )
 
+    def test_a_fit_has_the_doubt_of_what_read_it(self):
+        """Sure to fit by exact gauges; read with a calliper, 0.1 each, nobody can say."""
+        of = self.of("6.05", go="6.05", no_go="6.1")
+        (row,) = of.pins
+        loose = row.model_copy(update={"evidence": row.evidence.model_copy(update={"pm": "0.1"})})
+        rough = of.model_copy(update={"pins": [loose]})
+        self.assertEqual(finding(of, "stack.pin.fit.1").verdict, Verdict.GOES)
+        self.assertEqual(finding(rough, "stack.pin.fit.1").verdict, Verdict.TIGHT)
+
     def test_how_much_stronger_the_pin_that_fits_is(self):
         of = self.of("5.3", go="6.5", no_go="6.5")
         (row,) = drawn(of)["stack.pins"].tables[0].rows

@@ -2,6 +2,7 @@
 
 import unittest
 
+from pindo.core.assessment import assess
 from pindo.core.geometry.faces_apart import faces_apart
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
@@ -97,6 +98,23 @@ class Gate(unittest.TestCase):
         found = gate(read=gaps(0, 0, 0, 0))
         self.assertEqual(found.verdict, Verdict.GOES)
         self.assertIn("in even rounds", found.sentence.mm)
+
+    def test_gaps_that_their_doubt_may_open_have_not_met(self):
+        self.assertEqual(gate(read=gaps(0, 0, 0, 0, pm="0.1")).verdict, Verdict.GOES)
+        for read in (gaps(0, 0, 0, 0, pm="0.3"), gaps(*[0.08] * 4, pm="0.1")):
+            self.assertNotEqual(gate(read=read).verdict, Verdict.GOES)
+        said_ = gate({"joined_with": "they stop"}, gaps(0, 0, 0, 0))
+        self.assertEqual(said_.verdict, Verdict.UNMEASURED)
+
+    def test_a_spline_that_is_not_in_and_a_feature_that_is_not_known(self):
+        """Teeth that begin late meet their hub at 4 mm: faces 5 mm apart are for hands alone."""
+        late = stack(read=gaps(*[5.0] * 4), spline_start_mm="80")
+        self.assertEqual(finding(late, "stack.gate").verdict, Verdict.FOULS)
+        told = [f.sentence.mm for f in assess(late).findings if f.question == "stack.gate"]
+        self.assertTrue(any("spline is not in its hub" in t for t in told), told)
+        unknown = {k: v for k, v in DIMS.items() if k != "bell_depth_mm"}
+        of = build(said(**unknown), options=OPTIONS | DONE, join_gaps=gaps(*[9.0] * 4))
+        self.assertEqual(finding(of, "stack.gate").verdict, Verdict.UNMEASURED)
 
     def test_each_thing_that_is_not_done_keeps_it_open(self):
         for key in DONE:

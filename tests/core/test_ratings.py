@@ -96,13 +96,20 @@ class Loads(unittest.TestCase):
 
 class Weakest(unittest.TestCase):
     def test_the_part_and_the_torque_that_makes_it_one(self):
-        """Half shafts 6000 over 5000: 1.2, so is the gearbox 600 over 500; the shaft 2600 over
-        2500 is the weakest: the engine may give 520.
-        """
-        found = finding(chain(SHAFT, HALF), "stack.weakest")
+        """Gearbox 600 over 500: 1.2, the shaft 3500 over 2500: 1.4: the engine may give 600."""
+        found = finding(chain(SHAFT | {"rating": "3500 N·m"}), "stack.weakest")
         self.assertEqual(found.verdict, Verdict.GOES)
-        self.assertIn("Weakest is shaft, 1.04 times its load in first", found.sentence.mm)
-        self.assertIn("may give 520.0 N·m", found.sentence.mm)
+        self.assertIn("Weakest is gearbox, 1.20 times its load in any gear", found.sentence.mm)
+        self.assertIn("may give 600.0 N·m", found.sentence.mm)
+        shaft = finding(chain(SHAFT), "stack.weakest")
+        self.assertIn("Weakest is shaft, 1.04 times its load in first", shaft.sentence.mm)
+        self.assertIn("may give 520.0 N·m", shaft.sentence.mm)
+
+    def test_its_verdict_has_its_doubt(self):
+        """2600 over 2500 is 1.04; with 5 % on the rating nobody can say that it goes."""
+        of = chain(SHAFT | {"evidence": {"source": "maker's paper"}})
+        self.assertEqual(finding(of, "stack.link.1").verdict, Verdict.TIGHT)
+        self.assertEqual(finding(of, "stack.weakest").verdict, Verdict.TIGHT)
 
     def test_three_ratings_from_memory(self):
         """Clutch 650, engine 500, box 380: 1.30 and 0.76, weakest the box, 380 (common practice, no

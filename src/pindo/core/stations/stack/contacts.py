@@ -46,11 +46,13 @@ def _hub_rear(r: Read) -> Numbers:
     return r["friction_face_s"] + r["hub_front_mm"] + r["hub_mm"]
 
 
+SPLINE = "spline into the disc's hub"
+"""What has to be in before any screw draws."""
 RIDER = "release bearing on the fingers"
 """What is pushed back while the faces close, where the bearing rides."""
 CLUTCH = (
     Feature(
-        name="spline into the disc's hub",
+        name=SPLINE,
         reads=("friction_face_s", "hub_front_mm", "hub_mm", "tip_s", "spline_start_mm"),
         gap=lambda r: _hub_rear(r) - (r["tip_s"] + r["spline_start_mm"]),
         enters=True,

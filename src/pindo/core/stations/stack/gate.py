@@ -17,7 +17,7 @@ from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import SEVERITY, Finding, Missing, Sentence, Verdict
 from pindo.core.stations.stack.common import JOINING, chosen
-from pindo.core.stations.stack.contacts import Contact, contacts, explaining
+from pindo.core.stations.stack.contacts import SPLINE, Contact, contacts, explaining
 from pindo.core.stations.stack.converter import drawn_allowed
 from pindo.core.stations.stack.section import section_for
 
@@ -59,7 +59,9 @@ def apart_of(inputs: Inputs) -> Apart | None:
 
 
 def _met(inputs: Inputs, apart: Apart) -> bool:
-    return apart.mean + apart.across / 2.0 <= inputs.rules["join_met_mm"] + 2.0 * apart.u_mean
+    """Whether the faces surely meet all round: the doubt of the gaps is held against it."""
+    sure = inputs.rules["guard_band_factor"] * apart.u_mean
+    return apart.mean + apart.across / 2.0 + sure <= inputs.rules["join_met_mm"]
 
 
 def touching(inputs: Inputs, apart: Apart) -> list[Contact]:
@@ -114,6 +116,9 @@ def _stopped(inputs: Inputs) -> Iterator[Answer]:
         told = _in_words("The faces lean {across}; at most {limit}", apart, limit)
         yield Answer(key="lean", verdict=Verdict.TIGHT, words=told)
     if _met(inputs, apart):
+        if _by(inputs, "joined_with") == "they stop":
+            words = "They are said to stop with their dowels in, and the gaps say that they meet"
+            yield Answer(key="stop", verdict=Verdict.UNMEASURED, words=words)
         return
     yield from _held_off(inputs, apart)
 
@@ -135,6 +140,17 @@ def _held_off(inputs: Inputs, apart: Apart) -> Iterator[Answer]:
         words = "The faces stand {gap} apart; screws may draw {most} at most"
         told = in_both(words, "", 1, gap=apart.mean, most=most)
         yield Answer(key="far", verdict=Verdict.FOULS, words=told)
+    in_order, open_ = contacts(inputs)
+    teeth = next((c for c in in_order if c.feature.name == SPLINE), None)
+    if teeth is not None and teeth.at <= apart.mean:
+        words = "The faces stand {gap} apart and the spline is not in its hub: by hand only"
+        told = in_both(words, "", 1, gap=apart.mean)
+        yield Answer(key="spline", verdict=Verdict.FOULS, words=told)
+    if open_:
+        names = ", ".join(f.name for f, _ in open_[:2])
+        words = "They stop at {gap}, and where these would meet is not known: {at}"
+        told = in_both(words, names, 2, gap=apart.mean)
+        yield Answer(key="open", verdict=Verdict.UNMEASURED, words=told)
     found = touching(inputs, apart)
     wrong = [c for c in found if not c.feature.enters]
     if wrong:

@@ -4,6 +4,7 @@ Bore between the gauge that goes and the one that does not; play = bore - pin. D
 T = n A tau D, D the shaft that is crossed (machine element handbooks, from memory). Lengths mm.
 """
 
+import math
 from collections.abc import Iterator
 from functools import partial
 
@@ -84,7 +85,10 @@ def _fit(inputs: Inputs, row: Pin) -> Finding:
     if no_go <= go:
         text = f"{name[:1].upper()}{name[1:]}: what goes in is larger than what does not"
         return notice(id, KEY, title, Verdict.UNMEASURED, text, why=why, row=at)
-    least, most = go - pin, no_go - pin
+    u = {f: 0.0 if q is None else q.u for f, q in told.items()}
+    factor = inputs.rules["guard_band_factor"]
+    least = go - pin - factor * math.hypot(u["go"], u["pin"])
+    most = no_go - pin + factor * math.hypot(u["no_go"], u["pin"])
     play, press = inputs.rules["pin_play_max_mm"], inputs.rules["press_max_mm"]
     if least > play:
         verdict, words = Verdict.FOULS, "{at} is refused: at least {least} loose in its bore"

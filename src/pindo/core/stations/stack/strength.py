@@ -4,7 +4,7 @@ Margin: rating over load. Torque from power: T = 9549 P/n (kW, rpm). [N·m]
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 
 import numpy as np
@@ -18,11 +18,11 @@ from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.units import write
 from pindo.core.judging.check import Check, Formula
-from pindo.core.judging.evaluate import missing_inputs
+from pindo.core.judging.evaluate import judge, missing_inputs
 from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.uncertainty import outcome
-from pindo.core.judging.verdict import Finding, Verdict
+from pindo.core.judging.verdict import SEVERITY, Finding, Verdict
 from pindo.core.numbers import Numbers, over
 from pindo.core.stations.stack.carried import (
     ENGINE,
@@ -177,6 +177,8 @@ class Weakest:
     gear: str
     ratio: float
     limit_nm: float
+    verdict: Verdict
+    """The worst of all the parts that are rated, with their doubt and their limits."""
 
 
 def _ratio(c: Check, inputs: Inputs) -> float | None:
@@ -214,8 +216,13 @@ def weakest(inputs: Inputs) -> tuple[Weakest | None, list[str]]:
                 if ratio >= 1.0
                 else engine * margin_with_grip(inputs, of, reads, rating)
             )
-        found.append(Weakest(name=name, gear=gear, ratio=ratio, limit_nm=limit))
-    return min(found, key=lambda w: w.ratio, default=None), unknown
+        found.append(
+            Weakest(name=name, gear=gear, ratio=ratio, limit_nm=limit, verdict=judge(one, inputs))
+        )
+    if not found:
+        return None, unknown
+    worst = min((w.verdict for w in found), key=SEVERITY.__getitem__)
+    return replace(min(found, key=lambda w: w.ratio), verdict=worst), unknown
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
@@ -229,7 +236,8 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         text = f"Not rated by anybody who counts: {', '.join(unknown[:5])}"
         if least is not None:
             text += f"; weakest of the rest is {least.name}, {least.ratio:.2f} times its load"
-        verdict = Verdict.FOULS if least is not None and least.ratio < 1.0 else Verdict.UNMEASURED
+        fouls = least is not None and least.verdict == Verdict.FOULS
+        verdict = Verdict.FOULS if fouls else Verdict.UNMEASURED
         yield notice(
             "stack.weakest", KEY, "Weakest part", verdict, text, why=_WHY, caution=STRENGTH
         )
@@ -243,7 +251,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
         "stack.weakest",
         KEY,
         "Weakest part",
-        Verdict.GOES if least.ratio >= 1.0 else Verdict.FOULS,
+        least.verdict,
         f"Weakest is {least.name}, {least.ratio:.2f} times its load in {least.gear}{rest}",
         why=_WHY,
         caution=STRENGTH,

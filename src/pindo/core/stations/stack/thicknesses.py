@@ -9,7 +9,7 @@ import numpy as np
 
 from pindo.core.geometry.stacking import stack_to
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.judging.verdict import Verdict, decide
+from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.stack.pieces import CHOSEN, Piece, made_u
 from pindo.core.stations.stack.window_of import PLATE, SHIM, SPACER, Window, bounds_of, doubt
 from pindo.core.tables import read_table
@@ -59,13 +59,15 @@ class Candidate:
     by: str
     """What leaves it."""
     finding: str
-    doubt: float
-    """The doubt of that check."""
+    most: float
+    """The least room of every check with its doubt added."""
 
     @property
     def verdict(self) -> Verdict:
-        """How the tightest check stands with it."""
-        return decide(self.room + self.doubt, self.doubt)
+        """How the worst of the checks stands with it."""
+        return (
+            Verdict.FOULS if self.most < -WITHIN else Verdict.GOES if self.goes else Verdict.TIGHT
+        )
 
     @property
     def goes(self) -> bool:
@@ -169,8 +171,8 @@ class Rooms:
     which: np.ndarray
     """Index of the piece that leaves it."""
     shim: np.ndarray
-    doubt: np.ndarray
-    """What was taken off for it."""
+    most: np.ndarray
+    """Least room with the doubt added: below nought something fouls for certain."""
 
 
 def rooms(
@@ -202,7 +204,8 @@ def rooms(
         own = np.take_along_axis(moved.argmin(2), best[..., None], 2)[..., 0]
         which = np.where(room < least, shimmed[own], which)
         least = np.minimum(room, least)
-    return Rooms(room=least, which=which, shim=shim, doubt=off[which])
+    sure = (at + 2.0 * off + shim[..., None] * slope[:, SHIM]).min(2)
+    return Rooms(room=least, which=which, shim=shim, most=sure)
 
 
 def _shims(found: Window, at: np.ndarray, slope: np.ndarray) -> np.ndarray:
@@ -278,7 +281,7 @@ def _candidate(
         room=float(of.room[at]),
         by=check.title,
         finding=check.id,
-        doubt=float(of.doubt[at]),
+        most=float(of.most[at]),
     )
 
 

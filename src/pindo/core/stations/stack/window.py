@@ -16,7 +16,7 @@ from pindo.core.judging.evaluate import judge, missing_inputs
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import SEVERITY, Finding, Sentence, Verdict
-from pindo.core.stations.stack.pieces import CHOSEN, planned_inputs
+from pindo.core.stations.stack.pieces import CHOSEN, along, planned_inputs
 from pindo.core.stations.stack.section import section_for
 from pindo.core.stations.stack.thicknesses import candidates
 from pindo.core.stations.stack.window_of import (
@@ -51,9 +51,11 @@ def _worst(inputs: Inputs, found: Window) -> Verdict:
     """The worst verdict of what the window is cut from, where it stands; what waits for the shim is
     unmeasured.
     """
-    moved = [p.check for p in found.pieces.known if p.slope[:2].any()]
+    moved = {p.check.id for p in found.pieces.known if p.slope[:2].any()}
     verdicts = [
-        Verdict.UNMEASURED if missing_inputs(c, inputs) else judge(c, inputs) for c in moved
+        Verdict.UNMEASURED if missing_inputs(c, inputs) else judge(c, inputs)
+        for c in along(inputs)
+        if c.id in moved
     ]
     return min(verdicts, key=SEVERITY.__getitem__, default=Verdict.UNMEASURED)
 
