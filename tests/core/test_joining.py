@@ -2,8 +2,12 @@
 
 import unittest
 
+import jsonpatch
+
 from pindo.core.assessment import assess
+from pindo.core.document.build import Build
 from pindo.core.geometry.faces_apart import faces_apart
+from pindo.core.inputs.lapse import event_patch, lapsing
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.stack.contacts import contacts
@@ -171,6 +175,30 @@ class Gate(unittest.TestCase):
         found = gate(riding, gaps(*[3.0] * 4), release_parked_mm="64")
         self.assertEqual(found.verdict, Verdict.TIGHT)
         self.assertIn("release bearing on the fingers", found.sentence.mm)
+
+
+class Undone(unittest.TestCase):
+    """What was proved at the bench holds for what was on it then."""
+
+    def test_events_undo_the_tests_and_the_gaps(self):
+        read = [g | {"evidence": {"tool": "digital calliper"}} for g in gaps(0, 0, 0, 0)]
+        of = stack({"finger_before": "moves freely", "spun_by_hand": "free all round"}, read)
+        for event, which in (
+            ("gearbox off", ""),
+            ("plate, shield, spacer or adapter thickness", ""),
+            ("dowel out, in or replaced", ""),
+            ("part or supplier changed", "flexplate"),
+        ):
+            with self.subTest(event):
+                told = {x.address for x in lapsing(of, event, which)}
+                self.assertLessEqual({*DONE, "finger_before", "spun_by_hand"}, told)
+                self.assertIn("join_gaps.1", told)
+                after = Build.model_validate(
+                    jsonpatch.apply_patch(of.model_dump(mode="json"), event_patch(of, event, which))
+                )
+                self.assertFalse({*DONE, "finger_before", "spun_by_hand"} & set(after.options))
+                self.assertEqual(finding(after, "stack.gate").verdict, Verdict.UNMEASURED)
+        self.assertFalse({x.address for x in lapsing(of, "gearbox on")} & set(DONE))
 
 
 if __name__ == "__main__":

@@ -115,6 +115,8 @@ class OptionDef:
     default: str = ""
     on_paper: bool = False
     """Whether every sheet tells it in its head."""
+    reading: str = ""
+    """Kind of reading, of a test that an event may undo; empty for what is a fact of the build."""
 
 
 SHAFTS = ("one-piece shaft", "two-piece shaft")
@@ -142,7 +144,7 @@ DIMENSION_COLUMNS = (
 )
 
 
-OPTION_COLUMNS = ("station", "key", "name", "choices", "default", "when", "on_paper")
+OPTION_COLUMNS = ("station", "key", "name", "choices", "default", "when", "on_paper", "reading")
 
 
 def _number(cell: str, otherwise: float) -> float:
@@ -185,6 +187,7 @@ def _option(row: dict[str, str]) -> OptionDef:
         when=conditions(row["when"]),
         default=row["default"],
         on_paper=row["on_paper"] == "yes",
+        reading=row["reading"],
     )
 
 

@@ -13,7 +13,7 @@ from pindo.core.document.lists import LISTS, PARTS, figures
 from pindo.core.document.patch import put
 from pindo.core.document.rows import MeasuredRow
 from pindo.core.document.typed import Doubled, Evidence
-from pindo.core.inputs.dimensions import DIMENSIONS
+from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS
 from pindo.core.inputs.statements import resolve_dimension
 
 TIGHTENED = frozenset({"torqued", "marked"})
@@ -151,6 +151,15 @@ def _tests(
             )
 
 
+def _choices(build: Build, spoils: frozenset[str]) -> Iterator[_Spoiled]:
+    """Tests that were passed and are told by a choice: undone, they are not said any more."""
+    for key, text in build.options.items():
+        option = OPTIONS.get(key)
+        if option is not None and option.reading in spoils and text not in ("", option.default):
+            told = Lapsing(address=key, name=option.name, statement="", shown=text)
+            yield _Spoiled(told, ({"op": "remove", "path": f"/options/{key}"},))
+
+
 def _spoiled(build: Build, event: str, which: str, at: str | None) -> list[_Spoiled]:
     happened = EVENTS[event]
     words = f"{event}: {which}" if which else event
@@ -161,6 +170,7 @@ def _spoiled(build: Build, event: str, which: str, at: str | None) -> list[_Spoi
     return [
         *_dimensions(build, happened.spoils, part, lapsed),
         *_rows(build, happened.spoils, lapsed),
+        *_choices(build, happened.spoils),
         *_joints(build, happened.spoils, joint),
         # What went through an opened joint is not known: every test is to be passed again.
         *_tests(build, happened.spoils, test, lapsed),
