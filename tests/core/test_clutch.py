@@ -246,7 +246,7 @@ class Fits(unittest.TestCase):
         self.assertIn("metric 02, suits nose 16.98 mm", choice.sentence.mm)
         rows = drawn(self.of())["stack.fits"].tables[0].rows
         self.assertEqual(rows[0].cells[:5], ("ball bearing", "metric 02", 17.0, 40.0, 12.0))
-        self.assertIn("ring, 30 inside and 40 outside", [r.cells[5] for r in rows])
+        self.assertIn("ring, 30 mm inside and 40 mm outside", [r.cells[5] for r in rows])
         self.assertTrue(all(r.cells[2] >= 16.98 - 0.01 for r in rows), "smaller than the nose")
         none = finding(self.of(pilot_seat_mm="36"), "stack.pilot_choice")
         self.assertIn("a bush, a ring or a sleeve is made", none.sentence.mm)
@@ -377,10 +377,43 @@ class Hub(unittest.TestCase):
         (gap,) = [g for g in drawing.gaps if g.finding == "stack.hub_shear"]
         self.assertAlmostEqual(gap.x2 - gap.x1, 22.0)
 
+    def test_a_chain_asks_for_the_shear_at_line(self):
+        of = build(said(**self.DIMS), options={"coupling": "centrifugal clutch", "drive": "chain"})
+        ids = {f.id for f in assess(of).findings}
+        self.assertFalse("stack.hub_shear" in ids)
+        self.assertLessEqual({"line.hub_on_shaft", "stack.hub_pressure"}, ids)
+
     def test_the_length_from_its_parts_stands_in_the_chains_question(self):
         found = finding(garden_trolley(), "line.hub_on_shaft")
         self.assertAlmostEqual(found.value, 12.5)
         self.assertEqual(found.verdict, Verdict.FOULS)
+
+
+class Section(unittest.TestCase):
+    """What the section draws beside one disc and one ring."""
+
+    def shapes(self, of, question="stack.release"):
+        return {s.part: s for s in drawn(of)[question].drawings[0].shapes}
+
+    def test_further_discs(self):
+        for discs, more in (("one", 0), ("two", 1), ("three", 2)):
+            found = self.shapes(stack({"discs": discs}))
+            self.assertEqual(sum(p in found for p in ("disc 2", "disc 3")), more)
+        self.assertFalse(self.shapes(stack({"discs": "two"}))["disc 2"].known)
+
+    def test_the_joint_of_two_pieces_stands_where_the_first_ends(self):
+        """Crank flange at 5, its first piece 6 thick."""
+        pieces = [{"n": 1, "thick": "6"}, {"n": 2, "thick": "4"}]
+        found = self.shapes(stack(rows={"spacer_pieces": pieces}))
+        self.assertEqual({x for x, _ in found["joint of the spacer"].points}, {11.0})
+
+    def test_the_pack_stands_where_it_was_read(self):
+        """Mouth at 20, the pack's front 28 behind it."""
+        box = stack({"coupling": "dual clutch box"}, pack_front_mm="28", pack_od_mm="300")
+        found = self.shapes(box, "stack.pack")["clutch pack"]
+        self.assertEqual(min(x for x, _ in found.points), 48.0)
+        self.assertEqual(max(y for _, y in found.points), 150.0)
+        self.assertTrue(found.known)
 
 
 class Pack(unittest.TestCase):

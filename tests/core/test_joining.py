@@ -55,7 +55,6 @@ class Plane(unittest.TestCase):
         self.assertAlmostEqual(found.mean, 3.0)
         self.assertAlmostEqual(found.across, 4.0)
         self.assertAlmostEqual(found.open_at, 0.0)
-        self.assertAlmostEqual(found.least, 1.0)
         self.assertAlmostEqual(found.u_mean, 0.05 / 2)  # 0.05 over root 4
         self.assertAlmostEqual(found.u_across, 2 * 0.05 / 2**0.5)
         turned = faces_apart([0, 90, 180, 270], [3, 5, 3, 1], [0.1] * 4)

@@ -141,7 +141,8 @@ class Power(unittest.TestCase):
         self.assertNotIn("stack.power_torque", {f.id for f in assess(chain(**fine)).findings})
         wrong = finding(chain(**fine, engine_torque_nm="400"), "stack.power_torque")
         self.assertEqual(wrong.verdict, Verdict.FOULS)
-        self.assertIn("477.4", wrong.sentence.mm)
+        self.assertIn("477.4 N·m", wrong.sentence.mm)
+        self.assertIn("352.1 lbf·ft", wrong.sentence.inch)
 
     def test_what_feeds_or_cools_is_compared_at_the_same_speed(self):
         pump = {"power": "120 kW", "speed": "3000"}

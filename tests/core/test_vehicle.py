@@ -340,7 +340,6 @@ class Trolley(unittest.TestCase):
                 "line.chain_plane",
                 "line.road_speed",
                 "line.hub_on_shaft",
-                "stack.hub_shear",
                 "stack.hub_pressure",
                 "clear.pair.2-14",
             },

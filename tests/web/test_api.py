@@ -982,6 +982,23 @@ class Vehicle(ApiCase):
             self.assertEqual(copied.status_code, 201, demo)
 
 
+class CentringTool(ApiCase):
+    def test_its_drawing_and_what_it_wants(self):
+        made = self.client.post("/api/builds", json={"name": "T", "demo": "pump-tender"}).json()
+        for form, begins in (("dxf", b"  0"), ("svg", b"<?xml"), ("pdf", b"%PDF")):
+            file = self.client.get(f"/api/builds/{made['id']}/centring-tool.{form}")
+            self.assertEqual((file.status_code, file.content[: len(begins)]), (200, begins))
+        drawn = self.client.get(f"/api/builds/{made['id']}/centring-tool.svg").text
+        self.assertIn("seen from its side", drawn)
+        self.assertNotIn("behind", drawn)
+        blank = self.client.post("/api/builds", json={"name": "T", "demo": ""}).json()
+        refused = self.client.get(f"/api/builds/{blank['id']}/centring-tool.svg")
+        self.assertEqual(refused.status_code, 409)
+        self.assertIn("pilot bearing's bore", refused.json()["detail"])
+        gone = self.client.get("/api/builds/nowhere/centring-tool.svg")
+        self.assertEqual(gone.status_code, 404)
+
+
 class Published(ApiCase):
     def test_openapi_and_the_types_made_from_it_are_current(self):
         import subprocess

@@ -23,7 +23,7 @@ LAYERS = {
     "TEXT": 2,
 }
 LAYER_OF = {"clearance": "CLEARANCE", "tapped": "TAP_DRILL", "dowel": "DOWEL"}
-VIEWPOINT = "seen from behind, forwards; crank axis at 0, 0; millimetres"
+MILLIMETRES = "origin at 0, 0; millimetres"
 
 
 def plate_dxf(plate: Plate, title: str) -> bytes:
@@ -60,7 +60,7 @@ def plate_dxf(plate: Plate, title: str) -> bytes:
             (row.u + arm, row.v + 2), align=TextEntityAlignment.LEFT
         )
     space.add_text(
-        dxf_text(f"{title}: {VIEWPOINT}"), height=4, dxfattribs={"layer": "TEXT"}
+        dxf_text(f"{title}: {plate.seen}; {MILLIMETRES}"), height=4, dxfattribs={"layer": "TEXT"}
     ).set_placement((0, 6), align=TextEntityAlignment.MIDDLE_CENTER)
     text = io.StringIO()
     doc.write(text)

@@ -22,7 +22,7 @@ def plate_svg(plate: Plate, title: str) -> bytes:
             "viewBox": f"{left:.3f} {-high:.3f} {right - left:.3f} {high - low:.3f}",
         },
     )
-    ET.SubElement(svg, "title").text = one_line(f"{title}, seen from behind, forwards")
+    ET.SubElement(svg, "title").text = one_line(f"{title}, {plate.seen}")
     group = ET.SubElement(svg, "g", {"fill": "none", "stroke": "black", "stroke-width": "0.25"})
     if plate.outline:
         path = "M" + "L".join(f"{u:.4f},{-v:.4f}" for u, v in plate.outline) + "Z"

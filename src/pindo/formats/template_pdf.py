@@ -195,7 +195,7 @@ def template_pdf(
                 c,
                 title,
                 f"sheet {chr(65 + column)}{row + 1} of {columns} x {rows}, overlap {OVERLAP:g} mm"
-                f"{thick}",
+                f"{thick} · {plate.seen}",
                 fouls,
             )
             c.showPage()
@@ -215,6 +215,5 @@ def _foot(c: Canvas, title: str, sheet: str, fouls: Sequence[str]) -> None:
     c.drawString(
         MARGIN * mm,
         (MARGIN + 1.5) * mm,
-        f"{sheet} · seen from behind, forwards · print at 100 %, no scaling · paper proves outline,"
-        " not position",
+        f"{sheet} · print at 100 %, no scaling · paper proves outline, not position",
     )

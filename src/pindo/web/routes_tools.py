@@ -42,6 +42,7 @@ def centring_tool_file(
         drilling=(),
         shared=(),
         mass_kg=None,
+        seen="seen from its side",
     )
     title = f"{now.written.build.name}, centring tool"
     make = partial(drawn_as, made, title, form, paper, [], None)

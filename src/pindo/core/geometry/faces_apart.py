@@ -27,8 +27,6 @@ class Apart:
     u_across: float
     open_at: float
     """Clockwise from 12."""
-    least: float
-    """Smallest gap of the plane, at its rim."""
 
 
 def faces_apart(at: Sequence[float], gap: Sequence[float], pm: Sequence[float]) -> Apart | None:
@@ -61,5 +59,4 @@ def faces_apart(at: Sequence[float], gap: Sequence[float], pm: Sequence[float]) 
         across=2.0 * half,
         u_across=2.0 * u_half,
         open_at=math.degrees(math.atan2(b, a)) % 360.0,
-        least=g0 - half,
     )

@@ -40,6 +40,18 @@ def notice(
     )
 
 
+def in_kinds(template: str, **figures: tuple[float, str]) -> Sentence:
+    """A sentence with figures of any kind, each a value in its base unit and its kind, told in both
+    systems.
+    """
+
+    def told(system: str) -> str:
+        fields = {k: write(v, kind, system) for k, (v, kind) in figures.items()}
+        return filled(template, fields.get)
+
+    return Sentence(mm=told("mm"), inch=told("in"))
+
+
 def in_both(template: str, at: str, places: int = 1, **lengths: float | None) -> Sentence:
     """A sentence about a place with its lengths in both systems, to so many decimals. [mm]"""
 

@@ -40,6 +40,11 @@ def read_all(read: Numbers) -> float:
     return 0.0
 
 
+def minus(limit: float) -> float:
+    """A limit the other way, in its unit: the lower side of a band about nought."""
+    return -limit
+
+
 def zero() -> float:
     """A limit of nothing."""
     return 0.0

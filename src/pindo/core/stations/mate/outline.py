@@ -100,6 +100,8 @@ class Plate:
     """Other closed lines that are cut: the starter's own window, openings of a trimmed part."""
     rough: tuple[tuple[tuple[float, float], ...], ...] = ()
     """Lines of a first cut, with metal for finishing."""
+    seen: str = "seen from behind, forwards"
+    """From where it is looked at."""
 
 
 def land_discs(circles: tuple[tuple[float, float, float], ...]) -> GeometryCollection:

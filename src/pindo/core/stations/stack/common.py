@@ -28,10 +28,15 @@ def chosen(inputs: Inputs, key: str) -> str:
     return said if said in choices else ""
 
 
+def _missing(key: str) -> Missing:
+    return Missing(address=key, name=OPTIONS[key].name, letter="", status="missing", detail="")
+
+
 def unsaid(inputs: Inputs, *keys: str) -> tuple[Missing, ...]:
     """The choices of some that are not made."""
-    return tuple(
-        Missing(address=k, name=OPTIONS[k].name, letter="", status="missing", detail="")
-        for k in keys
-        if not chosen(inputs, k)
-    )
+    return tuple(_missing(k) for k in keys if not chosen(inputs, k))
+
+
+def not_done(inputs: Inputs, *keys: str) -> tuple[Missing, ...]:
+    """The tests of some that are not done yet, or not said."""
+    return tuple(_missing(k) for k in keys if chosen(inputs, k) in ("", "not yet"))

@@ -19,7 +19,8 @@ from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Missing, Verdict
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import JOINING, ROTATING, STACK_STATES, chosen
+from pindo.core.stations.stack.bolts import thread_beyond, thread_in_use, thread_wanted
+from pindo.core.stations.stack.common import JOINING, ROTATING, STACK_STATES, chosen, not_done
 from pindo.core.stations.stack.match import bolt_circle_play
 from pindo.core.stations.stack.section import section_for
 
@@ -50,11 +51,6 @@ def hub_in_pump(
     return hub_in_pump_mm - pull_forward(
         mouth_s, pad_depth_mm, flywheel_flange_s, flexplate_offset_mm
     )
-
-
-def pump_wanted(hub_in_pump_least_mm: Numbers) -> Numbers:
-    """The engagement that the gearbox maker's paper asks for. [mm]"""
-    return hub_in_pump_least_mm
 
 
 def pilot_in_bore(
@@ -98,11 +94,6 @@ def converter_in_bell(bell_bore_mm: Numbers, converter_od_mm: Numbers) -> Number
     return (bell_bore_mm - converter_od_mm) / 2.0
 
 
-def pads_apart(pad_count: Numbers, flexplate_pads: Numbers) -> Numbers:
-    """Pads less holes [-]."""
-    return pad_count - flexplate_pads
-
-
 def pad_play(
     pad_pcd_mm: Numbers,
     flexplate_pad_pcd_mm: Numbers,
@@ -113,23 +104,13 @@ def pad_play(
     return bolt_circle_play(pad_pcd_mm, flexplate_pad_pcd_mm, pad_bolt_mm, flexplate_pad_hole_mm)
 
 
-def pad_thread_in_use(pad_bolt_long_mm: Numbers, flexplate_thick_mm: Numbers) -> Numbers:
-    """Bolt beyond the flexplate. [mm]"""
-    return pad_bolt_long_mm - flexplate_thick_mm
-
-
-def pad_thread_wanted(pad_bolt_mm: Numbers, thread_steel_factor: float) -> Numbers:
-    """Thread that holds it in steel. [mm]"""
-    return thread_steel_factor * pad_bolt_mm
-
-
-def pad_thread_beyond(
-    pad_thread_mm: Numbers, pad_bolt_long_mm: Numbers, flexplate_thick_mm: Numbers
-) -> Numbers:
-    """Full thread of a pad beyond the end of its bolt. [mm]"""
-    return pad_thread_mm - (pad_bolt_long_mm - flexplate_thick_mm)
-
-
+PAD_BOLT = {
+    "long": "pad_bolt_long_mm",
+    "clamped": "flexplate_thick_mm",
+    "bolt": "pad_bolt_mm",
+    "depth": "pad_thread_mm",
+}
+"""What a pad's bolt is, and what it goes through and into."""
 PULL = check(
     id="stack.pull_forward",
     title="Converter pulled forward to its flexplate",
@@ -163,7 +144,8 @@ CHECKS = (
         id="stack.hub_in_pump",
         title="Converter hub in the pump",
         value=hub_in_pump,
-        at_least=pump_wanted,
+        at_least=plain.given,
+        given={"x": "hub_in_pump_least_mm"},
         says="Hub drives the pump by {value} once it is drawn forward; needs {limit}",
         fouls="Hub has left the pump by {over}",
         why="The pump's drive carries on its ends and strips: no oil, no drive.",
@@ -202,11 +184,12 @@ CHECKS = (
     check(
         id="stack.pads",
         title="Converter to flexplate, pads",
-        value=pads_apart,
+        value=plain.difference,
+        given={"a": "pad_count", "b": "flexplate_pads"},
         at_least=plain.zero,
         at_most=plain.zero,
         kind="count",
-        says="Converter has {pad_count} pads, flexplate {flexplate_pads} holes",
+        says="Converter has {a} pads, flexplate {b} holes",
         why="Every pad carries its share of the torque.",
         caution=ROTATING,
     ),
@@ -223,8 +206,9 @@ CHECKS = (
     check(
         id="stack.pad_thread",
         title="Pad bolts, thread in use",
-        value=pad_thread_in_use,
-        at_least=pad_thread_wanted,
+        value=thread_in_use,
+        at_least=thread_wanted,
+        given=PAD_BOLT,
         safety=True,
         says="Pad bolts have {value} of thread in use; wants {limit}",
         fouls="Pad bolts end {over} inside the flexplate",
@@ -234,8 +218,9 @@ CHECKS = (
     check(
         id="stack.pad_bottom",
         title="Pad bolts, room before the thread ends",
-        value=pad_thread_beyond,
+        value=thread_beyond,
         at_least="thread_spare_mm",
+        given=PAD_BOLT,
         safety=True,
         says="Pad bolts leave {value} of thread; wants {limit}",
         fouls="Pad bolts press {over} into the converter's cover",
@@ -253,7 +238,7 @@ CHECKS = (
     ),
 )
 STUDS = "studs with nuts"
-OF_BOLTS = frozenset({pad_thread_in_use, pad_thread_beyond})
+OF_BOLTS = frozenset({thread_in_use, thread_beyond})
 MOMENTS = (
     ("finger_before", "before any screw is drawn"),
     ("finger_during", "while the screws are drawn"),
@@ -290,14 +275,8 @@ def drawn_allowed(inputs: Inputs) -> tuple[Verdict, str, tuple[Missing, ...]]:
         sure = "is" if gap == Verdict.FOULS else "is not sure not to be"
         return gap, f"the gap at its pads {sure} outside its limits", ()
     if tests["finger_before"] != "moves freely":
-        want = Missing(
-            address="finger_before",
-            name=OPTIONS["finger_before"].name,
-            letter="",
-            status="missing",
-            detail="",
-        )
-        return Verdict.UNMEASURED, "the finger test with the faces together is not done", (want,)
+        why = "the finger test with the faces together is not done"
+        return Verdict.UNMEASURED, why, not_done(inputs, "finger_before")
     return Verdict.GOES, "it moved freely with the faces together", ()
 
 

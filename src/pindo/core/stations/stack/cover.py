@@ -24,10 +24,6 @@ from pindo.core.stations.stack.discs import disc_count
 
 KEY = "stack.cover"
 check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES)
-TOOL_PLAY = 0.05
-"""What the centring tool is turned under its bores. [mm]"""
-THREAD_SAME = 0.3
-"""Two threads of one name; the next is half a millimetre off. [mm]"""
 HANDLE = 40.0
 """Length that the tool stands out of the last hub. [mm]"""
 
@@ -83,14 +79,6 @@ def sprung_gap(sprung_front_mm: Numbers, bolt_heads_mm: Numbers, disc_wear_mm: N
     return sprung_front_mm - disc_wear_mm / 2.0 - bolt_heads_mm
 
 
-def _thread_least() -> float:
-    return -THREAD_SAME
-
-
-def _thread_most() -> float:
-    return THREAD_SAME
-
-
 CRANK_DOWELS = check(
     id="stack.crank_dowels",
     title="Crank to flywheel, dowels",
@@ -109,9 +97,13 @@ CHECKS = (
         id="stack.cover_thread",
         title="Clutch cover to flywheel, thread",
         value=plain.difference,
-        at_least=_thread_least,
-        at_most=_thread_most,
-        given={"a": "cover_thread_mm", "b": "flywheel_cover_thread_mm"},
+        at_least=plain.minus,
+        at_most="thread_same_mm",
+        given={
+            "a": "cover_thread_mm",
+            "b": "flywheel_cover_thread_mm",
+            "limit": "thread_same_mm",
+        },
         says="Cover takes bolts of {a}, flywheel has threads of {b}",
         why="Sleeves and larger holes lose the cover's place.",
     ),
@@ -229,14 +221,15 @@ def tool_steps(inputs: Inputs) -> list[tuple[str, float, float]] | None:
     if known is None or face is None:
         return None
     more = disc_count(inputs.options.get("discs", "one"))
+    play = inputs.rules["tool_play_mm"]
     shoulder = known["tip_s"] + known["nose_mm"]
     # A second disc and the plate between add no more than the hub and as much again.
     rear = face + known["hub_front_mm"] + known["hub_mm"] * (2.0 * more - 1.0)
     return [
-        ("pilot bearing", known["pilot_bore_mm"] - TOOL_PLAY, known["nose_mm"]),
+        ("pilot bearing", known["pilot_bore_mm"] - play, known["nose_mm"]),
         (
             "hubs of the discs" if more > 1 else "hub of the disc",
-            known["disc_spline_in_mm"] - TOOL_PLAY,
+            known["disc_spline_in_mm"] - play,
             max(rear - shoulder, known["hub_mm"]) + HANDLE,
         ),
     ]

@@ -24,10 +24,7 @@ from pindo.core.tables import read_table
 KEY = "stack.fits"
 COLUMNS = ("series", "kind", "bore_mm", "outside_mm", "width_mm")
 MOST_ROWS = 8
-NEAR_BORE = 4.0
-"""How far a bore may be from the nose to be looked at: with a sleeve. [mm]"""
-RINGED = 6.0
-"""Least wall of a ring between bearing and seat. [mm]"""
+WITHIN = 1e-9
 check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES)
 
 
@@ -112,18 +109,21 @@ def proposals(inputs: Inputs) -> list[Bearing]:
     said = inputs.options.get("pilot_kind", "")
     if said == "plain bush":
         return []
-    most = inputs.rules["nose_clearance_max_mm"]
+    most, near = inputs.rules["nose_clearance_max_mm"], inputs.rules["sleeve_most_mm"]
+    wall = 2.0 * inputs.rules["sleeve_wall_mm"]
+    press = inputs.rules["press_max_mm"]
     found = []
     for series, kind, bore, outside, width in _table(said):
         play, ring = bore - nose, seat - outside
-        if play < -0.01 or play > NEAR_BORE or (0.1 < ring < RINGED) or ring < -0.1:
+        # By nominal sizes: a bore below the nose, and a ring without a wall, are none.
+        if play < -WITHIN or play > near or press < ring < wall or ring < -press:
             continue
         words = []
         if play > most:
-            words.append(f"sleeve on the nose, {bore:g} outside")
-        if ring >= RINGED:
-            words.append(f"ring, {outside:g} inside and {seat:g} outside")
-        away = (play if play > most else 0.0) + (ring if ring >= RINGED else 0.0)
+            words.append(f"sleeve on the nose, {bore:g} mm outside")
+        if ring >= wall:
+            words.append(f"ring, {outside:g} mm inside and {seat:g} mm outside")
+        away = (play if play > most else 0.0) + (ring if ring >= wall else 0.0)
         found.append(
             Bearing(
                 series=series,
@@ -131,7 +131,7 @@ def proposals(inputs: Inputs) -> list[Bearing]:
                 bore=bore,
                 outside=outside,
                 width=width,
-                note="; ".join(words) or "as it is",
+                note="; ".join(words) or "as it is, by its nominal sizes",
                 away=away,
             )
         )
@@ -167,7 +167,6 @@ def bearings_table(inputs: Inputs) -> Table:
     rows = tuple(
         TableRow(
             cells=(b.kind, b.series, b.bore, b.outside, b.width, b.note),
-            mark="goes" if b.suits else "",
         )
         for b in proposals(inputs)[:MOST_ROWS]
     )

@@ -11,12 +11,12 @@ from dataclasses import dataclass
 from pindo.core.drawing.board import Board, Column, Reading, Table, TableRow
 from pindo.core.geometry.faces_apart import LEAST, Apart, faces_apart
 from pindo.core.inputs.couplings import bellhoused, converter
-from pindo.core.inputs.dimensions import DIMENSIONS, OPTIONS, Station
+from pindo.core.inputs.dimensions import DIMENSIONS, Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.notice import in_both, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import SEVERITY, Finding, Missing, Sentence, Verdict
-from pindo.core.stations.stack.common import JOINING, chosen
+from pindo.core.stations.stack.common import JOINING, chosen, not_done
 from pindo.core.stations.stack.contacts import SPLINE, Contact, contacts, explaining
 from pindo.core.stations.stack.converter import drawn_allowed
 from pindo.core.stations.stack.section import section_for
@@ -82,9 +82,8 @@ def _answers(inputs: Inputs) -> Iterator[Answer]:
     """Everything that speaks against drawing the screws, or for it."""
     for key, words in RUNS:
         if _by(inputs, key) == "not yet":
-            name = OPTIONS[key].name
-            gone = Missing(address=key, name=name, letter="", status="missing", detail="")
-            yield Answer(key=key, verdict=Verdict.UNMEASURED, words=words, missing=(gone,))
+            gone = not_done(inputs, key)
+            yield Answer(key=key, verdict=Verdict.UNMEASURED, words=words, missing=gone)
     if _by(inputs, "turning_test") == "binds":
         words = "It binds when it is turned: part the faces and find what rubs"
         yield Answer(key="binds", verdict=Verdict.FOULS, words=words)

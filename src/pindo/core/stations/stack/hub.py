@@ -12,15 +12,17 @@ import numpy as np
 from pindo.core.drawing.board import Board, Reading
 from pindo.core.drawing.callouts import lettered
 from pindo.core.drawing.shapes import Drawing, Gap, Shape, Usual, box
-from pindo.core.geometry.chain import torque_nm
+from pindo.core.geometry.chain import hub_wanted, torque_nm
 from pindo.core.inputs.couplings import coupling, hubbed
 from pindo.core.inputs.derived import derived
 from pindo.core.inputs.dimensions import DIMENSIONS, Station
 from pindo.core.inputs.inputs import Inputs, Provider
 from pindo.core.inputs.quantities import Resolved
+from pindo.core.judging import plain
 from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question, Seen
 from pindo.core.numbers import Numbers, over
+from pindo.core.stations.stack.bolts import thread_wanted
 from pindo.core.stations.stack.common import STRENGTH
 
 KEY = "stack.hub"
@@ -52,19 +54,6 @@ def _torque(engine_power_kw: Numbers, engine_rpm: Numbers, key_service_factor: f
     return torque_nm(engine_power_kw, engine_rpm) * key_service_factor * 1e3
 
 
-def shear_wanted(
-    engine_power_kw: Numbers,
-    engine_rpm: Numbers,
-    clutch_shaft_mm: Numbers,
-    clutch_key_mm: Numbers,
-    key_shear_mpa: float,
-    key_service_factor: float,
-) -> Numbers:
-    """Length that carries the torque in shear: 2 T k/(d w tau). [mm]"""
-    torque = _torque(engine_power_kw, engine_rpm, key_service_factor)
-    return over(2.0 * torque, clutch_shaft_mm * clutch_key_mm * key_shear_mpa)
-
-
 def pressure_wanted(
     engine_power_kw: Numbers,
     engine_rpm: Numbers,
@@ -78,21 +67,6 @@ def pressure_wanted(
     return over(4.0 * torque, clutch_shaft_mm * key_height_mm * key_pressure_mpa)
 
 
-def end_thread(end_bolt_long_mm: Numbers) -> Numbers:
-    """Thread of the end bolt in use. [mm]"""
-    return end_bolt_long_mm
-
-
-def end_thread_wanted(end_bolt_mm: Numbers, end_bolt_factor: float) -> Numbers:
-    """What holds it, in diameters. [mm]"""
-    return end_bolt_factor * end_bolt_mm
-
-
-def end_thread_left(end_thread_mm: Numbers, end_bolt_long_mm: Numbers) -> Numbers:
-    """Thread beyond the end bolt. [mm]"""
-    return end_thread_mm - end_bolt_long_mm
-
-
 def belt_off(
     belt_driver_plane_mm: Numbers, hub_spacer_mm: Numbers, belt_driven_plane_mm: Numbers
 ) -> Numbers:
@@ -100,16 +74,12 @@ def belt_off(
     return belt_driver_plane_mm + hub_spacer_mm - belt_driven_plane_mm
 
 
-def _belt_least(belt_plane_max_mm: float) -> float:
-    return -belt_plane_max_mm
-
-
 CHECKS = (
     check(
         id="stack.hub_shear",
         title="Hub on its key, shear",
         value=engaged_length,
-        at_least=shear_wanted,
+        at_least=hub_wanted,
         safety=True,
         says="Hub sits {value} on shaft and key; shear of the key wants {limit}",
         fouls="Hub misses its shaft by {over}",
@@ -128,8 +98,13 @@ CHECKS = (
     check(
         id="stack.end_bolt",
         title="End bolt, thread in use",
-        value=end_thread,
-        at_least=end_thread_wanted,
+        value=plain.given,
+        at_least=thread_wanted,
+        given={
+            "x": "end_bolt_long_mm",
+            "bolt": "end_bolt_mm",
+            "thread_steel_factor": "end_bolt_factor",
+        },
         safety=True,
         says="End bolt has {value} of thread in use; wants {limit}",
         why="It is all that keeps the hub on.",
@@ -137,8 +112,9 @@ CHECKS = (
     check(
         id="stack.end_bottom",
         title="End bolt, room before the thread ends",
-        value=end_thread_left,
+        value=plain.difference,
         at_least="thread_spare_mm",
+        given={"a": "end_thread_mm", "b": "end_bolt_long_mm"},
         safety=True,
         says="End bolt leaves {value} of thread; wants {limit}",
         fouls="End bolt bottoms {over} before it clamps",
@@ -149,16 +125,18 @@ PLANE = check(
     id="stack.belt_plane",
     title="Belt pulleys in one plane",
     value=belt_off,
-    at_least=_belt_least,
+    at_least=plain.minus,
     at_most="belt_plane_max_mm",
+    given={"limit": "belt_plane_max_mm"},
     says="Driving pulley stands {value} outside the driven one's plane; allowed {limit}",
     why="A belt that runs askew wears its side; the spacer under the hub brings it into line.",
 )
 
 
 def checks(inputs: Inputs) -> Iterator[Check]:
-    """Key and end bolt; of a belt its plane too."""
-    yield from CHECKS
+    """Key and end bolt; of a belt its plane too. Of a chain Line asks for the key's shear."""
+    at_line = inputs.options.get("drive") == "chain"
+    yield from (c for c in CHECKS if not (at_line and c.at_least is hub_wanted))
     if coupling(inputs) == "belt drive":
         yield PLANE
 

@@ -16,6 +16,7 @@ from pindo.core.judging import plain
 from pindo.core.judging.check import Check, Formula
 from pindo.core.judging.question import Question, Seen
 from pindo.core.numbers import Numbers
+from pindo.core.stations.stack.bolts import thread_beyond, thread_in_use, thread_wanted
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES
 from pindo.core.stations.stack.section import section_for
 
@@ -31,21 +32,6 @@ FOLLOWS: Mapping[str, tuple[str, ...]] = {
 check = partial(Check, station=Station.STACK, question=KEY)
 
 
-def thread_in_use(long: Numbers, clamped: Numbers) -> Numbers:
-    """Bolt length under the head less what it clamps. [mm]"""
-    return long - clamped
-
-
-def thread_wanted(bolt: Numbers, thread_steel_factor: float) -> Numbers:
-    """Thread in use that holds a bolt in steel, in diameters of it. [mm]"""
-    return thread_steel_factor * bolt
-
-
-def thread_beyond(depth: Numbers, long: Numbers, clamped: Numbers) -> Numbers:
-    """Full thread of the hole beyond the end of the bolt. [mm]"""
-    return depth - (long - clamped)
-
-
 def _sum_less(add: tuple[str, ...], take: tuple[str, ...]) -> Formula:
     """Sum of some quantities less the sum of others."""
 
@@ -58,14 +44,6 @@ def _sum_less(add: tuple[str, ...], take: tuple[str, ...]) -> Formula:
         return total
 
     return value
-
-
-def _pieces_least(spacer_pieces_max_mm: float) -> float:
-    return -spacer_pieces_max_mm
-
-
-def _made_least(made_for_max_mm: float) -> float:
-    return -made_for_max_mm
 
 
 def _of_piece(row: SpacerPiece, first: bool) -> Iterator[Check]:
@@ -116,18 +94,14 @@ def _of_piece(row: SpacerPiece, first: bool) -> Iterator[Check]:
             id=f"stack.piece.circle.{row.n}",
             title=f"Crank to {name}, bolt circle",
             value=plain.difference,
-            at_least=_pattern_least,
+            at_least=plain.minus,
             at_most="pattern_match_max_mm",
-            given={"a": f"{at}pcd", "b": "crank_pcd_mm"},
+            given={"a": f"{at}pcd", "b": "crank_pcd_mm", "limit": "pattern_match_max_mm"},
             says=f"Circle of {told} is {{a}}, of the crank {{b}}; apart by {{value}}, allowed"
             " {limit}",
             why="Same count is not same circle.",
             caution=ROTATING,
         )
-
-
-def _pattern_least(pattern_match_max_mm: float) -> float:
-    return -pattern_match_max_mm
 
 
 def _of_made(row: MadeFor) -> Iterator[Check]:
@@ -139,9 +113,9 @@ def _of_made(row: MadeFor) -> Iterator[Check]:
         title=f"{name[:1].upper()}{name[1:]}, what it was made for",
         value=_sum_less(reads, (f"{at}made_for",)),
         reads=(*reads, f"{at}made_for"),
-        at_least=_made_least,
+        at_least=plain.minus,
         at_most="made_for_max_mm",
-        given={"made": f"{at}made_for"},
+        given={"made": f"{at}made_for", "limit": "made_for_max_mm"},
         says=f"{told[:1].upper()}{told[1:]}, made for a thickness of {{made}}: it is {{value}} more"
         " now, allowed {limit}",
         why="A part that follows the plate is wrong as soon as the plate is another: both change or"
@@ -154,9 +128,9 @@ def _of_made(row: MadeFor) -> Iterator[Check]:
             title=f"{name[:1].upper()}{name[1:]}, its size",
             value=_sum_less((f"{at}size",), (*reads, *more)),
             reads=(*reads, f"{at}size", *more),
-            at_least=_made_least,
+            at_least=plain.minus,
             at_most="made_for_max_mm",
-            given={"size": f"{at}size"},
+            given={"size": f"{at}size", "limit": "made_for_max_mm"},
             says=f"{told[:1].upper()}{told[1:]} of {{size}}: {{value}} more than it should be now,"
             " allowed {limit}",
             why="It is made to the thickness and a fixed length beyond it.",
@@ -173,9 +147,9 @@ def checks(inputs: Inputs) -> Iterator[Check]:
             title="Pieces of the crank spacer together",
             value=_sum_less(own, ("crank_spacer_mm",)),
             reads=(*own, "crank_spacer_mm"),
-            at_least=_pieces_least,
+            at_least=plain.minus,
             at_most="spacer_pieces_max_mm",
-            given={"spacer": "crank_spacer_mm"},
+            given={"spacer": "crank_spacer_mm", "limit": "spacer_pieces_max_mm"},
             accepts=STACK_STATES,
             says="The pieces are {value} more than the crank spacer of {spacer}; allowed {limit}",
             why="The stack is worked out with the spacer as a whole: a piece that is left out or"

@@ -14,9 +14,9 @@ from pindo.core.inputs.statements import resolve_dimension
 from pindo.core.inputs.units import write
 from pindo.core.judging.check import Check
 from pindo.core.judging.evaluate import judge, missing_inputs
-from pindo.core.judging.notice import notice
+from pindo.core.judging.notice import in_kinds, notice
 from pindo.core.judging.question import QUESTIONS, Seen
-from pindo.core.judging.verdict import SEVERITY, Finding, Missing, Verdict
+from pindo.core.judging.verdict import SEVERITY, Finding, Missing, Sentence, Verdict
 from pindo.core.stations.stack.common import ROTATING, STACK_STATES, chosen, unsaid
 from pindo.core.stations.stack.section import section_for
 
@@ -69,7 +69,7 @@ def _certificate(inputs: Inputs) -> Finding:
         for k, v in (("engine_power_kw", now), ("original_power_kw", made))
         if v is None
     )
-    words = {
+    words: Mapping[str, tuple[Verdict, str | Sentence]] = {
         "": (Verdict.UNMEASURED, f"Whether the {part} comes with a certificate is not said"),
         "with a certificate": (Verdict.GOES, f"The {part} comes with a certificate"),
     }
@@ -80,15 +80,17 @@ def _certificate(inputs: Inputs) -> Finding:
             text = f"The {part} has no certificate, and what it was made for is not known"
         elif now > made:
             verdict = Verdict.FOULS
-            text = (
-                f"The {part} has no certificate and was made for {write(made, 'power')}: never with"
-                f" {write(now, 'power')}"
+            text = in_kinds(
+                f"The {part} has no certificate and was made for {{made}}: never with {{now}}",
+                made=(made, "power"),
+                now=(now, "power"),
             )
         else:
             verdict = Verdict.TIGHT
-            text = (
-                f"The {part} has no certificate: up to {write(made, 'power')} that it was made for,"
-                " shielded, for a while only"
+            text = in_kinds(
+                f"The {part} has no certificate: up to {{made}} that it was made for, shielded, for"
+                " a while only",
+                made=(made, "power"),
             )
     return notice(
         "stack.certificate",

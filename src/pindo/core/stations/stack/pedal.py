@@ -24,7 +24,6 @@ from pindo.core.stations.stack.release import stroke_wanted
 
 KEY = "stack.pedal"
 CABLE = "cable on a fork"
-CONCENTRIC = "concentric slave"
 check = partial(Check, station=Station.STACK, question=KEY)
 
 

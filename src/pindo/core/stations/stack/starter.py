@@ -19,7 +19,7 @@ from pindo.core.judging.notice import notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.verdict import Finding, Verdict
 from pindo.core.numbers import Numbers
-from pindo.core.stations.stack.common import ROTATING, STACK_STATES, chosen, unsaid
+from pindo.core.stations.stack.common import ROTATING, STACK_STATES, chosen, not_done, unsaid
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
 
@@ -151,16 +151,6 @@ def shifted_excess(
     return starter_centre_mm - shortened
 
 
-def beside_the_old(starter_centre_mm: Numbers, starter_centre_old_mm: Numbers) -> Numbers:
-    """Centre distance less that of the pair that ran. [mm]"""
-    return starter_centre_mm - starter_centre_old_mm
-
-
-def least_beside(centre_match_mm: float) -> float:
-    """The same limit the other way. [mm]"""
-    return -centre_match_mm
-
-
 CHECKS = (
     check(
         id="stack.starter_parked",
@@ -229,9 +219,10 @@ SHIFTED = replace(CENTRES, value=shifted_excess)
 OLD = check(
     id="stack.starter_centres",
     title="Starter centre distance",
-    value=beside_the_old,
-    at_least=least_beside,
+    value=plain.difference,
+    at_least=plain.minus,
     at_most="centre_match_mm",
+    given={"a": "starter_centre_mm", "b": "starter_centre_old_mm", "limit": "centre_match_mm"},
     says="Starter stands {value} beyond the centre distance of the pair that ran; allowed {limit}",
     why=(
         "A pair that ran tells its own distance, whatever its teeth were shifted by: nearer howls,"
@@ -309,7 +300,7 @@ def _spins(inputs: Inputs) -> Iterator[Finding]:
             f"{title}: {said}",
             why="What rubs, howls or knocks is found on the bench, or with the unit out again.",
             caution=ROTATING,
-            missing=unsaid(inputs, key) if said == "not yet" else (),
+            missing=not_done(inputs, key),
             inputs=(key,),
         )
 

@@ -16,10 +16,9 @@ from pindo.core.geometry.chain import torque_nm
 from pindo.core.inputs.couplings import bellhoused, clutched
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
-from pindo.core.inputs.units import write
 from pindo.core.judging.check import Check, Formula
 from pindo.core.judging.evaluate import judge, missing_inputs
-from pindo.core.judging.notice import notice
+from pindo.core.judging.notice import in_kinds, notice
 from pindo.core.judging.question import Question, Seen
 from pindo.core.judging.uncertainty import outcome
 from pindo.core.judging.verdict import SEVERITY, Finding, Verdict
@@ -135,7 +134,12 @@ def _same_speed(inputs: Inputs) -> Iterator[Finding]:
     rpm = inputs.value("engine_rpm")
     for row in inputs.build.links:
         at = inputs.value(f"links.{row.n}.speed")
-        if row.at != FED or at is None or rpm is None or abs(at - rpm) <= 0.02 * rpm:
+        if (
+            row.at != FED
+            or at is None
+            or rpm is None
+            or abs(at - rpm) <= inputs.rules["same_speed_share"] * rpm
+        ):
             continue
         name = row.name or f"part {row.n}"
         yield notice(
@@ -156,14 +160,18 @@ def _two_figures(inputs: Inputs) -> Iterator[Finding]:
     if known is None:
         return
     at = float(torque_nm(known["engine_power_kw"], known["engine_rpm"]))
-    if np.isfinite(at) and at > known[ENGINE] * 1.02:
+    if np.isfinite(at) and at > known[ENGINE] * (1.0 + inputs.rules["power_torque_share"]):
         yield notice(
             "stack.power_torque",
             KEY,
             "Power beside torque",
             Verdict.FOULS,
-            f"Power at its speed makes {write(at, 'torque')}, more than the greatest torque"
-            f" {write(known[ENGINE], 'torque')}: one of the three is wrong",
+            in_kinds(
+                "Power at its speed makes {at}, more than the greatest torque {most}: one of the"
+                " three is wrong",
+                at=(at, "torque"),
+                most=(known[ENGINE], "torque"),
+            ),
             why="T = 9549 P/n: torque anywhere is no more than its greatest.",
             inputs=("engine_power_kw", "engine_rpm", ENGINE),
         )
@@ -242,17 +250,16 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
             "stack.weakest", KEY, "Weakest part", verdict, text, why=_WHY, caution=STRENGTH
         )
         return
-    rest = (
-        ""
-        if least.limit_nm == float("inf")
-        else f"; the engine may give {write(least.limit_nm, 'torque')}"
-    )
+    words = f"Weakest is {literal(least.name)}, {least.ratio:.2f} times its load in"
+    words += f" {literal(least.gear)}"
+    if least.limit_nm != float("inf"):
+        words += "; the engine may give {limit}"
     yield notice(
         "stack.weakest",
         KEY,
         "Weakest part",
         least.verdict,
-        f"Weakest is {least.name}, {least.ratio:.2f} times its load in {least.gear}{rest}",
+        in_kinds(words, limit=(least.limit_nm, "torque")),
         why=_WHY,
         caution=STRENGTH,
     )

@@ -10,7 +10,7 @@ import numpy as np
 from pindo.core.geometry.stacking import stack_to
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.verdict import Verdict
-from pindo.core.stations.stack.pieces import CHOSEN, Piece, made_u
+from pindo.core.stations.stack.pieces import Piece, made_u
 from pindo.core.stations.stack.window_of import PLATE, SHIM, SPACER, Window, bounds_of, doubt
 from pindo.core.tables import read_table
 
@@ -113,10 +113,6 @@ def _stocked(inputs: Inputs, use: str) -> list[tuple[float, str, float | None, f
     return found
 
 
-RING_EDGE = 13.0
-"""Metal of a crank spacer round its bolts, on one side. [mm]"""
-
-
 def _cores(inputs: Inputs) -> list[tuple[float, str, float | None]]:
     """Cores and offcuts of the list: thickness, name, diameter."""
     found = []
@@ -131,7 +127,11 @@ def _cores(inputs: Inputs) -> list[tuple[float, str, float | None]]:
 def _wide_enough(inputs: Inputs, across: float | None) -> bool:
     """Whether a core holds a crank spacer: its bolts and metal round them."""
     circle = inputs.value("crank_pcd_mm")
-    return across is not None and circle is not None and across >= circle + 2.0 * RING_EDGE
+    return (
+        across is not None
+        and circle is not None
+        and across >= circle + 2.0 * inputs.rules["ring_edge_mm"]
+    )
 
 
 def rings(inputs: Inputs, found: Window) -> list[Ring]:
@@ -325,7 +325,7 @@ def shim_words(inputs: Inputs, found: Window, c: Candidate) -> str:
         return f"cut from {cores[0][1]}" if cores else "to be made"
     if not taken:
         return "none"
-    return " + ".join(f"{stock[i][0]:g}" for i in taken) + " from the list"
+    return " + ".join(f"{stock[i][0]:g}" for i in taken) + " mm from the list"
 
 
 def shim_interval(inputs: Inputs, found: Window, plate: float, ring: float) -> tuple[float, float]:
@@ -342,17 +342,3 @@ def shim_interval(inputs: Inputs, found: Window, plate: float, ring: float) -> t
         elif a < -WITHIN:
             high = min(high, rest / -a)
     return low, high
-
-
-def room_now(inputs: Inputs, found: Window) -> float | None:
-    """The least room where it stands, with the doubt that it has; None while one of the three is
-    not said.
-    """
-    here = inputs.known(CHOSEN)
-    known = helped(found)
-    if here is None or not known:
-        return None
-    at = np.array([here[a] for a in CHOSEN])
-    u = np.array([inputs.quantities[a].u for a in CHOSEN])
-    room = np.array([p.room + float(p.slope @ at) for p in known])
-    return float((room - doubt(inputs, known, u)).min())
