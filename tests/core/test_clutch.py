@@ -202,6 +202,11 @@ class Cover(unittest.TestCase):
         words = " ".join(n.text for n in drawing.notes)
         self.assertIn("Ø 16.95 x 24", words)
         self.assertIn("Ø 25.95 x 100", words)
+        # Of two discs it reaches through the last hub; while that is not read there is none.
+        two = self.of({"discs": "two"}, hub2_front_mm="30", hub2_mm="26")
+        words = " ".join(n.text for n in drawn(two)["stack.cover"].drawings[0].notes)
+        self.assertIn("Ø 25.95 x 127", words)
+        self.assertEqual(drawn(self.of({"discs": "two"}))["stack.cover"].drawings, ())
 
     def test_springs_in_one_of_the_two(self):
         for kind, centre, told in (

@@ -84,6 +84,30 @@ class Order(unittest.TestCase):
         self.assertAlmostEqual(at["clutch cover on the bell's floor"], 103 - 170)
         self.assertEqual([c.at for c in found], sorted((c.at for c in found), reverse=True))
 
+    def test_each_hub_of_several_discs(self):
+        """The last hub ends at 43 + 30 + 26 = 99: met first, and the one beside the guide tube."""
+        last = {"hub2_front_mm": "30", "hub2_mm": "26"}
+        at = {c.feature.name: c.at for c in contacts(resolve(stack({"discs": "two"}, **last)))[0]}
+        self.assertAlmostEqual(at["spline into the last disc's hub"], 99 - 28)
+        self.assertAlmostEqual(at["spline into the disc's hub"], 72 - 28)
+        self.assertAlmostEqual(at["guide tube on the last disc's hub"], 99 - 80)
+        self.assertNotIn("guide tube on the disc's hub", at)
+        of = stack({"discs": "two"}, **last)
+        tube = finding(of, "stack.guide_tube")
+        self.assertAlmostEqual(tube.value, 80 - 99)
+        self.assertEqual(tube.verdict, Verdict.FOULS)
+        # 28 to 88 of teeth on a hub of 73 to 99: 15 new; worn it comes 1.5 x 2 mm nearer.
+        self.assertAlmostEqual(finding(of, "stack.spline_last_new").value, 15.0)
+        self.assertAlmostEqual(finding(of, "stack.spline_last_worn").value, 18.0)
+        for discs, come in (("two", 3.0), ("three", 5.0)):
+            worn = finding(stack({"discs": discs}, **last), "stack.spline_last_worn")
+            self.assertAlmostEqual(worn.value, 15.0 + come)
+        unread = stack({"discs": "two"})
+        for id in ("spline_last_new", "spline_last_worn", "guide_tube"):
+            self.assertEqual(finding(unread, f"stack.{id}").verdict, Verdict.UNMEASURED)
+        one = {f.id for f in assess(stack()).findings}
+        self.assertFalse({"stack.spline_last_new", "stack.spline_last_worn"} & one)
+
     def test_what_is_not_measured_is_open(self):
         of = build(said(**{k: v for k, v in DIMS.items() if k != "hub_mm"}), options=OPTIONS)
         _, open_ = contacts(resolve(of))

@@ -21,7 +21,14 @@ from tests.support import build, demo, drawn, finding, said, statement
 DIMS = HAND | {"shaft_tip_out_mm": "32"}
 """The stack that is added up by hand, its nose well in its bearing."""
 ADJUSTABLE = {"release_type": "stands off, adjustable"}
-KINDS = ({}, ADJUSTABLE, {"release_type": "rides on the fingers"}, {"plate_at": "bell and gearbox"})
+KINDS = (
+    {},
+    ADJUSTABLE,
+    {"release_type": "rides on the fingers"},
+    {"plate_at": "bell and gearbox"},
+    {"discs": "two"},
+    {"starter_side": "on the gearbox' side of the ring", "starter_on": "housing"},
+)
 
 
 def stack(options=None, rows=None, **changes):
@@ -43,6 +50,7 @@ class Pieces(unittest.TestCase):
             for _ in range(12):
                 shift = {k: f"{float(v) + rng.uniform(-6, 6):.2f}" for k, v in DIMS.items()}
                 shift |= {"disc_wear_mm": "2", "lever_ratio": "1.5"}
+                shift |= {"hub2_front_mm": f"{rng.uniform(20, 40):.2f}", "hub2_mm": "26"}
                 inputs = resolve(stack(options, **shift))
                 for check in along(inputs):
                     values = inputs.known(check.addresses)

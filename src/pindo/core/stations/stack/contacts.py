@@ -14,6 +14,7 @@ from pindo.core.inputs.dimensions import DIMENSIONS
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.numbers import Numbers
+from pindo.core.stations.stack.discs import disc_count
 
 Read = Mapping[str, Numbers]
 
@@ -48,6 +49,7 @@ def _hub_rear(r: Read) -> Numbers:
 
 SPLINE = "spline into the disc's hub"
 """What has to be in before any screw draws."""
+TUBE = "guide tube on the disc's hub"
 RIDER = "release bearing on the fingers"
 """What is pushed back while the faces close, where the bearing rides."""
 CLUTCH = (
@@ -92,7 +94,7 @@ CLUTCH = (
         enters=False,
     ),
     Feature(
-        name="guide tube on the disc's hub",
+        name=TUBE,
         reads=("friction_face_s", "hub_front_mm", "hub_mm", "mouth_s", "guide_tube_mm"),
         gap=lambda r: _hub_rear(r) - (r["mouth_s"] + r["guide_tube_mm"]),
         enters=False,
@@ -140,6 +142,27 @@ CONVERTER = (
         enters=False,
     ),
 )
+
+
+def _last_rear(r: Read) -> Numbers:
+    return r["friction_face_s"] + r["hub2_front_mm"] + r["hub2_mm"]
+
+
+OF_SEVERAL = (
+    Feature(
+        name="spline into the last disc's hub",
+        reads=("friction_face_s", "hub2_front_mm", "hub2_mm", "tip_s", "spline_start_mm"),
+        gap=lambda r: _last_rear(r) - (r["tip_s"] + r["spline_start_mm"]),
+        enters=True,
+    ),
+    Feature(
+        name="guide tube on the last disc's hub",
+        reads=("friction_face_s", "hub2_front_mm", "hub2_mm", "mouth_s", "guide_tube_mm"),
+        gap=lambda r: _last_rear(r) - (r["mouth_s"] + r["guide_tube_mm"]),
+        enters=False,
+    ),
+)
+"""The last of several discs is met first; the guide tube stands beside its hub."""
 DOWELS = Feature(
     name="dowels into their holes",
     reads=("dowel_out_mm",),
@@ -155,7 +178,9 @@ def features(inputs: Inputs) -> tuple[Feature, ...]:
     if clutched(inputs):
         rides = inputs.options.get("release_type") == "rides on the fingers"
         own = (replace(f, enters=f.enters or (rides and f.name == RIDER)) for f in CLUTCH)
-        return (*own, DOWELS)
+        if disc_count(inputs.options.get("discs", "one")) == 1.0:
+            return (*own, DOWELS)
+        return (*(f for f in own if f.name != TUBE), *OF_SEVERAL, DOWELS)
     return (CLUTCH[0], DOWELS) if packed(inputs) else ()
 
 

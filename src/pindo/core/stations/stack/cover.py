@@ -223,8 +223,12 @@ def tool_steps(inputs: Inputs) -> list[tuple[str, float, float]] | None:
     more = disc_count(inputs.options.get("discs", "one"))
     play = inputs.rules["tool_play_mm"]
     shoulder = known["tip_s"] + known["nose_mm"]
-    # A second disc and the plate between add no more than the hub and as much again.
-    rear = face + known["hub_front_mm"] + known["hub_mm"] * (2.0 * more - 1.0)
+    rear = face + known["hub_front_mm"] + known["hub_mm"]
+    if more > 1:
+        last = inputs.known(("hub2_front_mm", "hub2_mm"))
+        if last is None:
+            return None
+        rear = face + last["hub2_front_mm"] + last["hub2_mm"]
     return [
         ("pilot bearing", known["pilot_bore_mm"] - play, known["nose_mm"]),
         (

@@ -4,6 +4,7 @@ All lengths mm; arrays broadcast. Sums along one axis: closed forms, no publishe
 """
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 from pindo.core.inputs.couplings import clutched, packed
@@ -13,6 +14,7 @@ from pindo.core.judging.check import Check
 from pindo.core.judging.question import Question
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.common import STACK_STATES
+from pindo.core.stations.stack.discs import disc_count
 from pindo.core.stations.stack.section import section_board
 from pindo.core.stations.stack.spacing import overlap
 
@@ -115,9 +117,61 @@ CHECKS = (
 )
 
 
+LAST = {"hub_front_mm": "hub2_front_mm", "hub_mm": "hub2_mm"}
+"""The sizes of the last hub in the place of the first one's."""
+
+
+def spline_engagement_last_worn(
+    tip_s: Numbers,
+    spline_start_mm: Numbers,
+    spline_mm: Numbers,
+    friction_face_s: Numbers,
+    hub_front_mm: Numbers,
+    hub_mm: Numbers,
+    disc_wear_mm: Numbers,
+    discs: str,
+) -> Numbers:
+    """The last of several discs, all worn: it moves by the wear of those before it and half its
+    own. [mm]
+    """
+    front = hub_front_mm - (disc_count(discs) - 0.5) * disc_wear_mm
+    return spline_engagement_new(tip_s, spline_start_mm, spline_mm, friction_face_s, front, hub_mm)
+
+
+NEW, WORN, TUBE, HEADS = CHECKS
+LAST_HUB = (
+    replace(
+        NEW,
+        id="stack.spline_last_new",
+        title="Last hub on the spline, new discs",
+        given=LAST,
+        says="Last hub has {value} on the spline with new discs; needs {limit}",
+        fouls="Last hub misses the spline by {over} with new discs",
+    ),
+    replace(
+        WORN,
+        id="stack.spline_last_worn",
+        title="Last hub on the spline, worn discs",
+        value=spline_engagement_last_worn,
+        given={**LAST, "discs": "discs"},
+        says="Last hub has {value} on the spline with worn discs; needs {limit}",
+        fouls="Last hub misses the spline by {over} with worn discs",
+    ),
+    replace(TUBE, given=LAST),
+)
+"""What is asked of the last hub of several discs; it is the one beside the guide tube."""
+
+
 def checks(inputs: Inputs) -> Iterator[Check]:
-    """All of it of a clutch; of a box that brings its clutches, the hub of the damper alone."""
-    yield from CHECKS if clutched(inputs) else (CHECKS[0],)
+    """All of it of a clutch, of several discs for the first hub and the last; of a box that brings
+    its clutches, the hub of the damper alone.
+    """
+    if not clutched(inputs):
+        yield NEW
+    elif disc_count(inputs.options.get("discs", "one")) > 1.0:
+        yield from (NEW, WORN, *LAST_HUB, HEADS)
+    else:
+        yield from CHECKS
 
 
 QUESTION = Question(
@@ -133,6 +187,8 @@ QUESTION = Question(
         "E": "guide_tube_mm",
         "F": "bolt_heads_mm",
         "G": "disc_wear_mm",
+        "H": "hub2_front_mm",
+        "J": "hub2_mm",
     },
     when=lambda inputs: clutched(inputs) or packed(inputs),
     checks=checks,

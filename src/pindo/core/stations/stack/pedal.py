@@ -5,6 +5,7 @@ bearing travel = slave travel over the fork's ratio. Closed forms (Pascal). Leng
 """
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -119,14 +120,10 @@ TRAVEL = check(
     why="Without the travel the clutch drags: another master, slave or pedal ratio.",
     accepts=STACK_STATES,
 )
-CABLE_TRAVEL = check(
-    id="stack.pedal_travel",
-    title="Pedal to release bearing, travel",
+CABLE_TRAVEL = replace(
+    TRAVEL,
     value=cable_travel,
-    at_least=stroke_wanted,
     says="The cable moves the bearing {value}; gap and fingers take {limit}",
-    why="Without the travel the clutch drags.",
-    accepts=STACK_STATES,
 )
 SPARE = check(
     id="stack.slave_spare",
@@ -146,15 +143,7 @@ EFFORT = check(
     says="The pedal takes {value}; at most {limit}",
     why="A leg that tires slips the clutch.",
 )
-CABLE_EFFORT = check(
-    id="stack.pedal_effort",
-    title="Pedal effort",
-    value=cable_effort,
-    at_most="pedal_effort_max_n",
-    kind="force",
-    says="The pedal takes {value}; at most {limit}",
-    why="A leg that tires slips the clutch.",
-)
+CABLE_EFFORT = replace(EFFORT, value=cable_effort)
 PLAY = check(
     id="stack.free_play",
     title="Free play at the pedal",

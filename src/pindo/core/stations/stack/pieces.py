@@ -20,6 +20,7 @@ from pindo.core.judging.uncertainty import outcome, propagate
 from pindo.core.judging.verdict import Missing
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack import converter, disc, release, spacing, starter
+from pindo.core.stations.stack.discs import disc_count
 
 CHOSEN = ("plate_mm", "crank_spacer_mm", "release_shim_mm")
 """The sizes that are chosen, in the order of every slope."""
@@ -97,6 +98,32 @@ def _worn_hub_past_teeth(
     return _hub_past_teeth_start(tip_s, spline_start_mm, friction_face_s, front, hub_mm)
 
 
+def _teeth_past_last_worn(
+    tip_s: Numbers,
+    spline_start_mm: Numbers,
+    spline_mm: Numbers,
+    friction_face_s: Numbers,
+    hub_front_mm: Numbers,
+    disc_wear_mm: Numbers,
+    discs: str,
+) -> Numbers:
+    front = hub_front_mm - (disc_count(discs) - 0.5) * disc_wear_mm
+    return _teeth_past_hub_front(tip_s, spline_start_mm, spline_mm, friction_face_s, front)
+
+
+def _last_worn_past_teeth(
+    tip_s: Numbers,
+    spline_start_mm: Numbers,
+    friction_face_s: Numbers,
+    hub_front_mm: Numbers,
+    hub_mm: Numbers,
+    disc_wear_mm: Numbers,
+    discs: str,
+) -> Numbers:
+    front = hub_front_mm - (disc_count(discs) - 0.5) * disc_wear_mm
+    return _hub_past_teeth_start(tip_s, spline_start_mm, friction_face_s, front, hub_mm)
+
+
 def _ring(ring_width_mm: Numbers) -> Numbers:
     return ring_width_mm
 
@@ -170,6 +197,12 @@ _VALUES: Mapping[Formula, tuple[Formula, ...]] = {
     spacing.pilot_engagement: (_bearing_nose, _bearing, _shoulder_past_front, _rear_past_chamfer),
     disc.spline_engagement_new: (_teeth, _hub, _teeth_past_hub_front, _hub_past_teeth_start),
     disc.spline_engagement_worn: (_teeth, _hub, _teeth_past_worn_hub, _worn_hub_past_teeth),
+    disc.spline_engagement_last_worn: (
+        _teeth,
+        _hub,
+        _teeth_past_last_worn,
+        _last_worn_past_teeth,
+    ),
     starter.mesh_depth: (_ring, _pinion, _pinion_past_ring_front, _ring_past_pinion_root),
     starter.mesh_behind: (
         _ring,

@@ -222,4 +222,9 @@ def further_discs(g: Usual, discs: float) -> list[Shape]:
             Shape(part="plate between the discs", points=box(at - 9, at, disc - 56, disc + 6)),
             Shape(part=f"disc {k + 1}", points=box(at, at + 8.5, disc - 52, disc), known=False),
         ]
+    if discs > 1.0:
+        hub, teeth = face + g("hub2_front_mm"), g("disc_spline_od_mm") / 2
+        last = box(hub, hub + g("hub2_mm"), teeth, teeth + 9)
+        known = g.known("hub2_front_mm", "hub2_mm")
+        found.append(Shape(part="last disc's hub", points=last, known=known))
     return found

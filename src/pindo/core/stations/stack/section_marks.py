@@ -95,6 +95,8 @@ def anchors(
         "flywheel_cover_pcd_mm": (face, g("flywheel_cover_pcd_mm") / 2),
         "guide_tube_od_mm": (mouth + g("guide_tube_mm") + 14, tube),
         "release_bore_mm": (parked + 7, g("release_bore_mm") / 2),
+        "hub2_front_mm": (face + g("hub2_front_mm"), teeth + 16),
+        "hub2_mm": (face + g("hub2_front_mm") + g("hub2_mm") / 2, teeth + 9),
         "pack_front_mm": (mouth + g("pack_front_mm"), g("pack_od_mm") / 2 - 30),
         "pack_od_mm": (mouth + g("pack_front_mm") + 40, g("pack_od_mm") / 2),
     }

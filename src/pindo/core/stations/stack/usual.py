@@ -66,4 +66,6 @@ USUAL = {
     "pad_thread_mm": 16.0,
     "pack_front_mm": 34.0,
     "pack_od_mm": 270.0,
+    "hub2_front_mm": 30.0,
+    "hub2_mm": 25.0,
 }
