@@ -193,9 +193,10 @@ def _ratio(c: Check, inputs: Inputs) -> float | None:
     if missing_inputs(c, inputs):
         return None
     known = inputs.known(c.addresses)
-    return (
-        None if known is None else float(np.asarray(outcome(c, inputs, known).value).reshape(-1)[0])
-    )
+    if known is None:
+        return None
+    found = float(np.asarray(outcome(c, inputs, known).value).reshape(-1)[0])
+    return found if np.isfinite(found) else None
 
 
 def weakest(inputs: Inputs) -> tuple[Weakest | None, list[str]]:
