@@ -23,6 +23,17 @@ class Window(BrowserCase):
         expect(finding).to_contain_text("No plate and crank spacer")
         page.keyboard.press("Escape")
         expect(trial).to_have_count(0)
+        # The mouse takes both sizes along; Escape lets them go.
+        box = point.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 45, y - 30, steps=6)
+        page.mouse.up()
+        expect(trial).to_contain_text("Adapter plate")
+        expect(trial).to_contain_text("Crank spacer")
+        page.keyboard.press("Escape")
+        expect(trial).to_have_count(0)
         # Another shim opens it: the finding tells where its middle is.
         shim = page.get_by_label(re.compile("^Shim under the slave"))
         shim.first.fill("0.9")
@@ -30,6 +41,9 @@ class Window(BrowserCase):
         expect(finding).to_contain_text("is its middle")
         quantities = self.document(id)["assessment"]["quantities"]
         self.assertEqual(quantities["release_shim_mm"]["value"], 0.9)
+        page.get_by_role("button", name="Undo").click()
+        expect(shim.first).to_have_value("2.50")
+        expect(finding).to_contain_text("No plate and crank spacer")
         self.assertEqual(self.axe(page), [])
 
 

@@ -406,6 +406,12 @@ class Section(unittest.TestCase):
             self.assertEqual(sum(p in found for p in ("disc 2", "disc 3")), more)
         self.assertFalse(self.shapes(stack({"discs": "two"}))["disc 2"].known)
 
+    def test_a_dual_mass_flywheel_is_two(self):
+        """Flange face at 15, friction face at 43: the gap in the middle."""
+        found = self.shapes(stack({"flywheel_kind": "dual-mass"}))
+        self.assertEqual({x for x, _ in found["gap between the masses"].points}, {29.0})
+        self.assertNotIn("gap between the masses", self.shapes(stack()))
+
     def test_the_joint_of_two_pieces_stands_where_the_first_ends(self):
         """Crank flange at 5, its first piece 6 thick."""
         pieces = [{"n": 1, "thick": "6"}, {"n": 2, "thick": "4"}]

@@ -263,6 +263,18 @@ class Had(unittest.TestCase):
             words = {shim_words(inputs, found, c) for c in ranked if c.shim <= 18}
             self.assertFalse({"to be made"} & words)
 
+    def test_what_the_best_is_cut_from(self):
+        rows = {"sheets": list(self.SHEETS), "spacers": list(self.SHIMS)}
+        of = stack(rows=rows, crank_pcd_mm="96", crank_register_mm="60")
+        told = {r.cells[0]: r.cells for r in read(of, "cut").rows}
+        inputs = resolve(of)
+        best = candidates(inputs, window(inputs))[0]
+        self.assertEqual(told["plate"][1:3], (best.plate, best.blank.called))
+        # Bolts on 96 and 13 of metal round them; the crank's register in its middle.
+        self.assertEqual(told["crank spacer"][4:], (122.0, 60.0))
+        shut = [t.key for t in drawn(stack(slave_stroke_mm="11"))["stack.window"].tables]
+        self.assertNotIn("cut", shut)
+
     def test_a_shim_alone(self):
         """At plate 18 and spacer 10 the gap of 6 less the shim wants 3.5, the stroke 6.545 at most:
         a shim up to 2.5, less its doubt of 0.1 and the plate's.

@@ -20,6 +20,7 @@ from pindo.core.judging.question import Seen
 from pindo.core.stations.stack.discs import disc_count
 from pindo.core.stations.stack.section_clutch import (
     clutch_shapes,
+    dual_mass_shapes,
     flywheel_shapes,
     further_discs,
     pack_shapes,
@@ -145,6 +146,8 @@ def _between(inputs: Inputs, g: Usual, pilot_in: str, end: float) -> list[Shape]
     turning = [*flywheel_shapes(g), *shaft_shapes(g, end)]
     if packed(inputs):
         return [*turning, *pack_shapes(g)]
+    if inputs.options.get("flywheel_kind") == "dual-mass":
+        turning += dual_mass_shapes(g)
     turning += further_discs(g, disc_count(inputs.options.get("discs", "one")))
     return [*turning, *clutch_shapes(g), pilot_shape(g, pilot_in), *still_shapes(g, end)]
 

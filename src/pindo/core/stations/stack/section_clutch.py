@@ -211,6 +211,30 @@ def pack_shapes(g: Usual) -> list[Shape]:
     ]
 
 
+def dual_mass_shapes(g: Usual) -> list[Shape]:
+    """Where a dual-mass flywheel is two: its springs, and the gap between its masses."""
+    back = flywheel_flange_s(g("crank_flange_mm"), g("crank_spacer_mm"))
+    face = friction_face_s(g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm"))
+    rim, middle = g("flywheel_od_mm") / 2, (back + face) / 2
+    known = g.known("flywheel_mm", "flywheel_od_mm")
+    inner = g("crank_pcd_mm") / 2 + 20
+    return [
+        Shape(
+            part="gap between the masses",
+            points=((middle, inner), (middle, rim - 6)),
+            style="thin",
+            closed=False,
+            known=known,
+        ),
+        Shape(
+            part="springs of the dual-mass flywheel",
+            points=box(back + 5, middle, rim - 34, rim - 18),
+            style="body",
+            known=False,
+        ),
+    ]
+
+
 def further_discs(g: Usual, discs: float) -> list[Shape]:
     """The second and third disc with the plate between, drawn at the first one's sizes."""
     face = friction_face_s(g("crank_flange_mm"), g("crank_spacer_mm"), g("flywheel_mm"))

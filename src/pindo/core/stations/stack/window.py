@@ -28,6 +28,7 @@ from pindo.core.stations.stack.window_of import (
 )
 from pindo.core.stations.stack.window_tables import (
     alone_table,
+    cut_table,
     effects_table,
     margins_table,
     openings_table,
@@ -188,6 +189,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     ranked = candidates(inputs, found)
     tables = [
         stock_table(inputs, found, ranked),
+        cut_table(inputs, found, ranked),
         margins_table(inputs, found),
         alone_table(inputs, found),
         effects_table(inputs),

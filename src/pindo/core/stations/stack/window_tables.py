@@ -227,3 +227,35 @@ def effects_table(inputs: Inputs) -> Table:
         rows=rows,
         note=note,
     )
+
+
+def cut_table(inputs: Inputs, found: Window, ranked: list[Candidate]) -> Table:
+    """What the best that goes is cut from: plate, ring with its bolts and register, shim."""
+    best = next((c for c in ranked if c.goes), None)
+    rows: list[TableRow] = []
+    if best is not None:
+        off = best.blank.thick - best.plate
+        how = f"milled by {off:.1f} mm" if best.milled else "as it comes"
+        rows.append(TableRow(cells=("plate", best.plate, best.blank.called, how, None, None)))
+        if best.ring.thick > 0.0:
+            circle, bore = inputs.value("crank_pcd_mm"), inputs.value("crank_register_mm")
+            across = None if circle is None else circle + 2.0 * inputs.rules["ring_edge_mm"]
+            rows.append(
+                TableRow(
+                    cells=("crank spacer", best.ring.thick, best.ring.called, "", across, bore)
+                )
+            )
+        words = shim_words(inputs, found, best)
+        if words not in ("", "none", "as it is"):
+            tube = inputs.value("guide_tube_od_mm")
+            rows.append(TableRow(cells=("shim", best.shim, words, "", None, tube)))
+    columns = (
+        Column(key="what", label="piece", wide=1.0),
+        Column(key="thick", label="thickness", kind="length", places=2),
+        Column(key="from", label="from", wide=2.0),
+        Column(key="how", label="", wide=1.2),
+        Column(key="across", label="outside, at least", kind="length", places=0),
+        Column(key="bore", label="over", kind="length", places=2),
+    )
+    note = "Of the best in the list above. A slave spacer from a core follows the plate's milling."
+    return Table(key="cut", title="Cut from what", columns=columns, rows=tuple(rows), note=note)
