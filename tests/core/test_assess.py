@@ -264,7 +264,7 @@ class Pictures(unittest.TestCase):
                 self.assertEqual(mark.letter, LEDGERS[key][mark.address])
                 self.assertIn(mark.address, QUESTIONS[key].ledger)
                 marked.add(mark.address)
-        asked = {k for q in sections for k in QUESTIONS[q].ledger}
+        asked = {k for q in sections for k in QUESTIONS[q].ledger} & set(assess(demo()).asked)
         lengths = {k for k in asked if DIMENSIONS[k].kind == "length"}
         self.assertLessEqual(
             lengths - marked,
@@ -280,6 +280,15 @@ class Pictures(unittest.TestCase):
             },
         )
         self.assertEqual({h.address for h in section.handles}, {"plate_mm", "crank_spacer_mm"})
+
+    def test_the_last_of_two_discs_is_marked_where_it_stands(self):
+        two = demo()
+        two.options["discs"] = "two"
+        section = drawn(two)["stack.disc"].drawings[0]
+        self.assertLessEqual(
+            {"hub2_front_mm", "hub2_mm"},
+            {mark.address for mark in section.callouts},
+        )
 
     def test_a_part_drawn_at_a_usual_size_says_so(self):
         less = demo()
