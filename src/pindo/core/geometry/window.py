@@ -6,6 +6,7 @@ less its doubt.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
@@ -109,15 +110,21 @@ def _without_doubles(
     return [ring[k] for k in kept], [edges[k] for k in kept]
 
 
+@lru_cache(maxsize=8)
+def _threes(count: int) -> np.ndarray:
+    """Every three of a number of rows, shape (n, 3)."""
+    return np.array(list(combinations(range(count), 3)))
+
+
 def middle(
     slope: np.ndarray, room: np.ndarray, counts: np.ndarray, thin_first: tuple[int, ...]
 ) -> Middle | None:
     """The place that makes the smallest room largest: max t, slope . x + room >= t (a linear
-    programme, whose best corner is looked for among all corners).
+    programme, whose best corner is looked for among all corners, each where three meet).
 
     Parameters
     ----------
-    slope : (k, n), room : (k,)
+    slope : (k, 2), room : (k,)
         The half-planes.
     counts : (k,) of bool
         Those whose room counts; the others are bounds that need only hold.
@@ -129,26 +136,28 @@ def middle(
     Middle or None
         None where the bounds alone leave nothing, or nothing counts.
     """
-    size = slope.shape[1]
-    rows = np.column_stack([slope, -counts.astype(float)])
-    chosen = np.array(list(combinations(range(len(room)), size + 1)))
-    if not len(chosen) or not counts.any():
+    if len(room) < 3 or not counts.any():
         return None
-    square = rows[chosen]
-    good = np.abs(np.linalg.det(square)) > 1e-9
+    rows = np.column_stack([slope, -counts.astype(float)])
+    three = _threes(len(room))
+    a, b, c = (rows[three[:, k]] for k in range(3))
+    bc, ca, ab = np.cross(b, c), np.cross(c, a), np.cross(a, b)
+    turn = (a * bc).sum(1)
+    good = np.abs(turn) > 1e-9
     if not good.any():
         return None
-    corners = np.linalg.solve(square[good], -room[chosen[good]][:, :, None])[:, :, 0]
+    p, q, r = (room[three[:, k], None] for k in range(3))
+    # Cramer's rule for three rows: rows . x = -room.
+    corners = (-(p * bc + q * ca + r * ab))[good] / turn[good, None]
     least = (corners @ rows.T + room).min(1)
     scale = 1e-7 * (1.0 + np.abs(corners).max(1))
     corners = corners[least >= -scale]
     if not len(corners):
         return None
-    best = corners[:, size].max()
-    ties = corners[corners[:, size] >= best - 1e-7]
+    ties = corners[corners[:, 2] >= corners[:, 2].max() - 1e-7]
     for axis in thin_first:
         ties = ties[ties[:, axis] <= ties[:, axis].min() + 1e-7]
-    at = ties[0, :size]
+    at = ties[0, :2]
     left = slope @ at + room
     least_room = float(left[counts].min())
     by = tuple(int(i) for i in np.flatnonzero(counts & (left <= least_room + 1e-6)))
@@ -193,7 +202,7 @@ def conflict(slope: np.ndarray, room: np.ndarray) -> tuple[int, ...]:
         return int(index[i[k]]), int(index[j[k]])
     if len(index) < 3:
         return ()
-    three = np.array(list(combinations(range(len(index)), 3)))
+    three = _threes(len(index))
     p, q, r = (a[three[:, k]] for k in range(3))
 
     def cross(u: np.ndarray, v: np.ndarray) -> np.ndarray:

@@ -176,12 +176,16 @@ class Rooms:
 
 
 def rooms(
-    inputs: Inputs, found: Window, plates: np.ndarray, thick: np.ndarray, u_plate: float
+    inputs: Inputs,
+    found: Window,
+    known: tuple[Piece, ...],
+    plates: np.ndarray,
+    thick: np.ndarray,
+    u_plate: float,
 ) -> Rooms:
-    """The least room of every piece for all plates with all rings, each with the shim that leaves
-    most: the present one where it is as good.
+    """The least room of the pieces ``known`` for all plates with all rings, each with the shim that
+    leaves most: the present one where it is as good.
     """
-    known = helped(found)
     u = made_u()
     u[PLATE] = u_plate
     slope = np.array([p.slope for p in known])
@@ -221,17 +225,13 @@ def _shims(found: Window, at: np.ndarray, slope: np.ndarray) -> np.ndarray:
     return np.asarray(np.clip(np.stack(some, 2), low, high))
 
 
-def helped(found: Window) -> tuple[Piece, ...]:
-    """The pieces that plate, crank spacer or shim move."""
-    return found.pieces.where(lambda p: bool(np.abs(p.slope).max() > WITHIN))
-
-
 def candidates(inputs: Inputs, found: Window) -> list[Candidate]:
     """Every plate as it comes and, where it is thicker than is best, milled; with every ring; those
     with most room first, those that do not go last. At most one of each plate and way is kept: the
     ring that leaves most, the thinner one where two do.
     """
-    if not helped(found):
+    known = found.pieces.where(lambda p: bool(np.abs(p.slope).max() > WITHIN))
+    if not known:
         return []
     stock, own_rings = blanks(inputs), sorted(rings(inputs, found), key=lambda r: r.thick)
     thick = np.array([r.thick for r in own_rings])
@@ -242,13 +242,13 @@ def candidates(inputs: Inputs, found: Window) -> list[Candidate]:
     ends = (wide.min(), wide.max()) if len(wide) else (limits.low, thickest)
     low, high = max(limits.low, ends[0] - BESIDE), min(thickest, ends[1] + BESIDE)
     grid = np.arange(np.floor(low / GRID), high / GRID + 0.5) * GRID
-    milled = rooms(inputs, found, grid, thick, float(made_u()[PLATE]))
+    milled = rooms(inputs, found, known, grid, thick, float(made_u()[PLATE]))
     rolled = inputs.rules["rolled_pm_mm"] / 2.0
-    as_it_is = rooms(inputs, found, np.array([b.thick for b in stock]), thick, rolled)
+    as_it_is = rooms(inputs, found, known, np.array([b.thick for b in stock]), thick, rolled)
     made: list[Candidate] = []
     for i, blank in enumerate(stock):
         j = int((as_it_is.room[i] - 1e-6 * thick).argmax())
-        made.append(_candidate(found, blank, blank.thick, False, own_rings[j], as_it_is, (i, j)))
+        made.append(_candidate(known, blank, blank.thick, False, own_rings[j], as_it_is, (i, j)))
         thinner = grid <= blank.thick - inputs.rules["planed_mm"] + WITHIN
         if not thinner.any():
             continue
@@ -257,13 +257,13 @@ def candidates(inputs: Inputs, found: Window) -> list[Candidate]:
         k, j = (int(x) for x in np.unravel_index(int(best.argmax()), best.shape))
         if milled.room[k, j] > as_it_is.room[i].max() + 1e-6:
             made.append(
-                _candidate(found, blank, float(grid[k]), True, own_rings[j], milled, (k, j))
+                _candidate(known, blank, float(grid[k]), True, own_rings[j], milled, (k, j))
             )
     return sorted(made, key=lambda c: (not c.goes, -round(c.room, 6), c.milled, c.plate))
 
 
 def _candidate(
-    found: Window,
+    known: tuple[Piece, ...],
     blank: Blank,
     plate: float,
     milled: bool,
@@ -271,7 +271,7 @@ def _candidate(
     of: Rooms,
     at: tuple[int, int],
 ) -> Candidate:
-    check = helped(found)[int(of.which[at])].check
+    check = known[int(of.which[at])].check
     return Candidate(
         blank=blank,
         plate=round(plate, 4),
