@@ -2277,11 +2277,6 @@ export interface components {
             kind: string;
             /** Places */
             places?: number | null;
-            /**
-             * Wide
-             * @default 1
-             */
-            wide: number;
         };
         /**
          * ColumnRow

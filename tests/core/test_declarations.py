@@ -3,7 +3,7 @@
 import re
 import unittest
 
-from pindo.core.assessment import assess_inputs, evaluate_all
+from pindo.core.assessment import asked, assess_inputs, evaluate_all
 from pindo.core.boards import boards
 from pindo.core.document.lists import LISTS
 from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS
@@ -12,6 +12,7 @@ from pindo.core.inputs.resolve import resolve
 from pindo.core.inputs.rules import RULES
 from pindo.core.inputs.units import KINDS
 from pindo.core.judging.check import Choice, Constant, Limit, Quantity
+from pindo.core.judging.evaluate import asked_for
 from pindo.core.judging.question import QUESTIONS, asked_at
 from pindo.demo import DEMOS
 from tests.support import build, demo, face
@@ -138,15 +139,22 @@ class Questions(unittest.TestCase):
         for q in QUESTIONS.values():
             self.assertTrue(q.name and q.asks.endswith("?"), q.key)
 
-    def test_a_dimension_is_asked_at_its_own_station(self):
-        for key, d in DIMENSIONS.items():
-            self.assertEqual(QUESTIONS[asked_at(key)].station, d.station, key)
-            self.assertEqual(
-                asked_at(key),
-                next(
-                    q for q, x in LEDGERS.items() if key in x and QUESTIONS[q].station == d.station
-                ),
-            )
+    def test_what_a_check_wants_can_be_typed_in_and_is_asked_at_its_own_station(self):
+        for name, of in builds():
+            inputs = resolve(of)
+            on = set(asked(inputs))
+            open_ones = {key: q for key, q in QUESTIONS.items() if key in on}
+            wanted = {
+                a for check, _ in evaluate_all(inputs).values() for a in asked_for(check, inputs)
+            }
+            for key in (wanted | on) & set(DIMENSIONS):
+                with self.subTest(key, build=name):
+                    self.assertIn(key, on)
+                    at = {q.station for q in open_ones.values() if key in q.ledger}
+                    home = DIMENSIONS[key].station
+                    place = asked_at(key, inputs)
+                    self.assertIn(key, open_ones[place].ledger)
+                    self.assertTrue(open_ones[place].station == home or home not in at)
 
     def test_what_is_given_is_given_by_its_address(self):
         inputs = resolve(demo())

@@ -26,6 +26,7 @@ from pindo.formats.csv_table import drilling_csv
 from pindo.formats.dxf import plate_dxf
 from pindo.formats.handover_pdf import handover_report
 from pindo.formats.paper import BOLD, MONO, REGULAR
+from pindo.formats.pdf_page import CELL, GUTTER, column_widths
 from pindo.formats.pictures import for_paper
 from pindo.formats.sheet_pdf import station_sheet
 from pindo.formats.stl import plate_stl
@@ -422,6 +423,27 @@ class Sheet(unittest.TestCase):
                                 and x2 < x + width - 1
                             )
                             self.assertFalse(over, f"{name} {number}: {text} / {other}")
+
+    def test_columns_share_the_page_by_what_stands_in_them(self):
+        rows = [["no.", "name"], ["1", "turned from disc out of the plate's window"]]
+
+        def across(words):
+            return stringWidth(words, REGULAR, CELL) * POINT + GUTTER
+
+        whole = [across("no."), across(rows[1][1])]
+        for got, wanted in zip(column_widths(rows, 182.0), whole, strict=True):
+            self.assertAlmostEqual(got, wanted, places=6)
+        least = [across("no."), across("window")]
+        number, words = column_widths(rows, 40.0)
+        self.assertAlmostEqual(number + words, 40.0, places=6)
+        self.assertGreaterEqual(number, least[0] - 1e-9)
+        self.assertGreaterEqual(words, least[1])
+        self.assertAlmostEqual(sum(column_widths(rows, 12.0)), 12.0, places=6)
+
+    def test_sizes_stand_under_questions_that_are_asked(self):
+        text = self.said(self.sheet(demo(), Station.STACK))
+        self.assertIn("Ratings A Engine torque", text)
+        self.assertNotIn("Hub N Engine power", text)
 
     def test_a_missing_number_prints_as_a_box_with_how_to_take_it(self):
         text = " ".join(

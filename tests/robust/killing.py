@@ -81,7 +81,8 @@ def write(url: str, name: str, acknowledged: dict[str, str], stop: threading.Eve
                 )
                 if answer.status_code == 200:
                     acknowledged[name] = act["value"]
-                elif answer.status_code >= 500:
+                elif answer.status_code >= 500 and "/problems/busy" not in answer.text:
+                    # Busy is no loss: nothing was stored, and it is asked again.
                     acknowledged["5xx"] = answer.text[:200]
     except httpx.HTTPError:
         return

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { useCallback } from 'react'
+import { useCallback, useContext } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { queries } from '../api/client'
 import type { Catalogue, QuestionRow, Station } from '../api/types'
+import { BuildContextHome } from './buildContext'
 import { visited } from './looked'
 
 /** Whether a question asks for an address: in its ledger, its lists or its castings. */
@@ -11,10 +12,12 @@ function asksFor(question: QuestionRow, address: string): boolean {
   return question.ledger.some((l) => l.key === address) || question.options.includes(address) || question.lists.some(within) || question.faces.some(within)
 }
 
-/** Where an address is asked for: at `station` if it is asked there, else at its own station; a ledger before lists. */
-export function questionOf(catalogue: Catalogue, address: string, station?: Station): QuestionRow | undefined {
+/** Where an address is asked for: of the questions that are `asked` of the build the one at `station`, else at its own station; a ledger before lists. */
+export function questionOf(catalogue: Catalogue, address: string, station?: Station, asked?: readonly string[]): QuestionRow | undefined {
   const home = catalogue.dimensions.find((d) => d.key === address)?.station
-  const able = catalogue.questions.filter((q) => asksFor(q, address))
+  const all = catalogue.questions.filter((q) => asksFor(q, address))
+  const open = asked === undefined ? all : all.filter((q) => asked.includes(q.key))
+  const able = open.length > 0 ? open : all
   return able.find((q) => q.station === station) ?? able.find((q) => q.station === home) ?? able[0]
 }
 
@@ -56,16 +59,17 @@ export function useGo(): (to: Station, question?: string) => void {
 /** Goes to where an address is asked for, lights it and puts the hands on it; `look` leaves the hands where they are. */
 export function useVisit(): (address: string, station?: Station, look?: 'look') => void {
   const catalogue = useQuery(queries.catalogue()).data
+  const asked = useContext(BuildContextHome)?.assessment.asked
   const go = useGo()
   return useCallback(
     (address, station, look) => {
-      const question = catalogue && questionOf(catalogue, address, station)
+      const question = catalogue && questionOf(catalogue, address, station, asked)
       const to = question?.station ?? station
       if (to === undefined) return
       visited(address)
       go(to, question?.key)
       if (look === undefined) focusField(address, to)
     },
-    [catalogue, go],
+    [catalogue, asked, go],
   )
 }

@@ -245,17 +245,19 @@ def counted(verdicts: Iterable[Verdict]) -> Tally:
 
 
 def asked(inputs: Inputs) -> tuple[str, ...]:
-    """Dimensions, choices and questions that are asked under the choices of the build."""
+    """Dimensions, choices and questions that are asked under the choices of the build; a dimension
+    only where a question that is asked has it in its ledger.
+    """
 
     def make() -> tuple[str, ...]:
         options = {key: inputs.options.get(key, "") for key in OPTIONS}
-        in_ledgers = dict.fromkeys(key for ledger in LEDGERS.values() for key in ledger)
+        questions = [key for key, question in QUESTIONS.items() if question.when(inputs)]
+        in_ledgers = dict.fromkeys(key for q in questions for key in LEDGERS[q])
         out = ruled_out(inputs.build, "size")
         dimensions = [
             key for key in in_ledgers if key not in out and holds(DIMENSIONS[key].when, options)
         ]
         choices = [key for key, option in OPTIONS.items() if holds(option.when, options)]
-        questions = [key for key, question in QUESTIONS.items() if question.when(inputs)]
         return (*dimensions, *choices, *questions)
 
     return inputs.once("asked", make)

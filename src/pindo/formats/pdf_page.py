@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 
 from reportlab.lib.units import mm
 from reportlab.lib.utils import simpleSplit
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from pindo.core.drawing.shapes import Drawing, Shape
@@ -26,6 +27,14 @@ EDGE = 14.0
 
 
 LINE = 5.2
+
+
+CELL = 8.5
+"""Type of a table's cells. [pt]"""
+
+
+GUTTER = 4.0
+"""Between a column and the next. [mm]"""
 
 
 MOST_LINES = 12
@@ -121,7 +130,7 @@ class Sheet:
             self.c.drawString(x * mm, (self.y - i * LINE * 0.85) * mm, line)
         return len(lines)
 
-    def heading(self, words: str, needed: float = 28.0) -> None:
+    def heading(self, words: str, needed: float = 34.0) -> None:
         """A heading, on the page of the first ``needed`` mm of what it heads."""
         self.room(needed)
         self.y -= 4
@@ -219,6 +228,27 @@ def box(s: Sheet, x: float, width: float) -> None:
     s.c.setDash()
 
 
+def column_widths(rows: Sequence[Sequence[str]], room: float) -> list[float]:
+    """Widths that share ``room`` by what stands in the columns: each as wide as its longest cell
+    where that goes, never narrower than its longest word unless the words of one row are wider than
+    the page. [mm]
+    """
+
+    def across(words: str) -> float:
+        points: float = stringWidth(*fitted(words, REGULAR), CELL)
+        return points / float(mm)
+
+    columns = list(zip(*rows, strict=True))
+    wanted = [max(map(across, c)) + GUTTER for c in columns]
+    least = [max(across(w) for cell in c for w in cell.split() or [""]) + GUTTER for c in columns]
+    over, spare = sum(wanted) - room, sum(wanted) - sum(least)
+    if over <= 0.0:
+        return wanted
+    if over >= spare:
+        return [x * room / sum(least) for x in least]
+    return [w - (w - x) * over / spare for w, x in zip(wanted, least, strict=True)]
+
+
 def table(
     s: Sheet, columns: Sequence[tuple[str, float]], rows: Iterable[Sequence[str | None]]
 ) -> None:
@@ -232,12 +262,17 @@ def table(
         x += width
     s.y -= LINE + (most - 1) * LINE * 0.85
     for row in rows:
-        s.room(9)
+        lines = [
+            len(simpleSplit(*fitted(cell, REGULAR), CELL, (width - 2) * mm))
+            for cell, (_, width) in zip(row, columns, strict=True)
+            if cell is not None
+        ]
+        s.room(max(9.0, 4.0 + min(max(lines, default=1), MOST_LINES) * LINE * 0.85))
         x, most = EDGE, 1
         for cell, (_, width) in zip(row, columns, strict=True):
             if cell is None:
                 box(s, x, width - 2)
             else:
-                most = max(most, s.text(x, cell, size=8.5, width=width - 2))
+                most = max(most, s.text(x, cell, size=CELL, width=width - 2))
             x += width
         s.y -= most * LINE * 0.85 + (2 if None in row else 1)

@@ -26,7 +26,17 @@ from pindo.formats.paper import (
     check_bar,
     new_canvas,
 )
-from pindo.formats.pdf_page import EDGE, LINE, WIDE_MM, Sheet, box, glyph, picture, table
+from pindo.formats.pdf_page import (
+    EDGE,
+    LINE,
+    WIDE_MM,
+    Sheet,
+    box,
+    column_widths,
+    glyph,
+    picture,
+    table,
+)
 from pindo.formats.sheet_lists import (
     face_tables,
     gaps_to_read,
@@ -81,8 +91,10 @@ def cautions_list(s: Sheet) -> None:
 
 
 def _ledger(s: Sheet, question: Question, assessment: Assessment) -> None:
-    """The sizes of one question that are asked for, with boxes for those that are wanting."""
+    """The sizes of a question that is asked, with boxes for those that are wanting."""
     asked, quantities = set(assessment.asked), assessment.quantities
+    if question.key not in asked:
+        return
     lines_of = [(k, letter) for k, letter in LEDGERS[question.key].items() if k in asked]
     if lines_of:
         s.room(16)
@@ -159,26 +171,21 @@ def _cell(value: Cell, column: Column, system: str) -> str:
 
 
 def board_table(s: Sheet, t: Table, most: int = MOST_ROWS) -> None:
-    """A table of a board; columns share the page by their widths."""
+    """A table of a board; its columns share the page by what stands in them."""
     units = {c.key: number_and_unit(0.0, c.kind, s.system)[1] if c.kind else "" for c in t.columns}
     one = next(iter(dict.fromkeys(u for u in units.values() if u)), "")
     s.heading(f"{t.title}{f', {one}' if one else ''}")
     if t.note:
         s.y -= s.text(EDGE, t.note, size=8, ink=SOFT) * LINE
-    whole = sum(c.wide for c in t.columns)
-    room = s.width - 2 * EDGE
     heads = [
-        (
-            c.label + (f", {units[c.key]}" if units[c.key] not in ("", one) else ""),
-            room * c.wide / whole,
-        )
-        for c in t.columns
+        c.label + (f", {units[c.key]}" if units[c.key] not in ("", one) else "") for c in t.columns
     ]
     rows = [
         [_cell(v, c, s.system) for v, c in zip(row.cells, t.columns, strict=True)]
         for row in t.rows[:most]
     ]
-    table(s, heads, rows)
+    widths = column_widths([heads, *rows], s.width - 2 * EDGE)
+    table(s, list(zip(heads, widths, strict=True)), rows)
     if len(t.rows) > most:
         s.y -= s.text(EDGE, f"and {len(t.rows) - most} more on the screen", size=8, ink=SOFT) * LINE
 
@@ -316,7 +323,8 @@ def station_sheet(
             key = (d.view, d.x_low, d.x_high)
             if d.callouts or key not in drawn:
                 tall = 105.0 if not drawn else 85.0
-                picture(s, d, tall if d.x_high - d.x_low < WIDE_MM else 70.0, q.name)
+                title = f"{q.name}: {d.name[:1].lower()}{d.name[1:]}" if d.name else q.name
+                picture(s, d, tall if d.x_high - d.x_low < WIDE_MM else 70.0, title)
             drawn.add(key)
         if not whole:
             _ledger(s, q, assessment)

@@ -22,8 +22,6 @@ class Column:
     """Kind of its numbers; empty for words."""
     places: int | None = None
     """Decimals in the base unit; None as the kind has them."""
-    wide: float = 1.0
-    """Share of the width beside the other columns."""
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -176,10 +176,10 @@ def withdraw(question: Question) -> None:
             ROW_PROVIDERS.remove(provider)
 
 
-def asked_at(address: str) -> str:
-    """Key of the question that asks for a dimension at the dimension's own station, the first of
-    them; empty for none.
+def asked_at(address: str, inputs: Inputs) -> str:
+    """Key of the question that asks for a dimension: of those asked of the build the first at the
+    dimension's own station, else the first; empty for none.
     """
-    at = DIMENSIONS[address].station if address in DIMENSIONS else None
-    own = (q.key for q in QUESTIONS.values() if q.station == at and address in LEDGERS[q.key])
-    return next(own, "")
+    asking = [q for q in QUESTIONS.values() if address in LEDGERS[q.key] and q.when(inputs)]
+    home = DIMENSIONS[address].station if address in DIMENSIONS else None
+    return min(asking, key=lambda q: q.station != home).key if asking else ""

@@ -289,7 +289,7 @@ def _settle(address: str, score: float, fed: list[Finding], inputs: Inputs) -> S
     q = inputs.quantities[address]
     definition = DIMENSIONS.get(address)
     station = _station_of(address, fed[0])
-    question = asked_at(address) or fed[0].question
+    question = asked_at(address, inputs) or fed[0].question
     tool = definition.tool if definition else Tool.CALLIPER if q.kind == "length" else None
     best = TOOL_PM.get(tool, 0.0) if tool else None
     tight = [f for f in fed if f.verdict == Verdict.TIGHT]

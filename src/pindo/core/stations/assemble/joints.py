@@ -248,15 +248,15 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     """The tightening table."""
     rows = tuple(_row(inputs, j) for j in inputs.build.joints)
     columns = (
-        Column(key="joint", label="joint", wide=2.0),
-        Column(key="order", label="order", wide=2.0),
-        Column(key="stages", label="stages", kind="torque", wide=1.6),
+        Column(key="joint", label="joint"),
+        Column(key="order", label="order"),
+        Column(key="stages", label="stages", kind="torque"),
         Column(key="read_as", label="read as"),
-        Column(key="thread", label="thread", wide=1.4),
+        Column(key="thread", label="thread"),
         Column(key="state", label="state"),
         Column(key="locker", label="locker"),
-        Column(key="source", label="source", wide=1.6),
-        Column(key="note", label="note", wide=1.4),
+        Column(key="source", label="source"),
+        Column(key="note", label="note"),
     )
     note = "torque belongs to bolt, coating and lubricant together"
     made = Table(

@@ -40,11 +40,11 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     lengths = (("grip", "grip"), ("least", "least length"), ("most", "most length"))
     columns = (
         Column(key="hole", label="hole"),
-        Column(key="screw", label="screw", wide=2.5),
+        Column(key="screw", label="screw"),
         *(Column(key=k, label=label, kind="length", places=1) for k, label in lengths),
-        Column(key="stock", label="stock", wide=1.2),
+        Column(key="stock", label="stock"),
         Column(key="washers", label="washers", kind="length", places=1),
-        Column(key="note", label="note", wide=2.5),
+        Column(key="note", label="note"),
     )
     note = "from plate, recess and engagement"
     made = Table(

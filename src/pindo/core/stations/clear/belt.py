@@ -217,10 +217,10 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         for p, w, s in zip(pulleys, run.wraps, run.spans, strict=True)
     )
     columns = (
-        Column(key="pulley", label="pulley", wide=2.0),
+        Column(key="pulley", label="pulley"),
         Column(key="wrap", label="wrap", kind="angle", places=0),
         Column(key="span", label="span after it", kind="length", places=1),
-        Column(key="turns", label="turns", wide=1.5),
+        Column(key="turns", label="turns"),
     )
     return Board(
         drawings=(_drawing(pulleys, read, run, left),),

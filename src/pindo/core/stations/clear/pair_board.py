@@ -92,10 +92,10 @@ def _table(inputs: Inputs, rows: list[_Tight]) -> Table:
         note=note,
         first=8,
         columns=(
-            Column(key="unit", label="unit", wide=2.5),
-            Column(key="chassis", label="chassis", wide=2.5),
+            Column(key="unit", label="unit"),
+            Column(key="chassis", label="chassis"),
             *(Column(key=k, label=label, kind="length", places=1) for k, label in heads),
-            Column(key="how", label="", wide=0.8),
+            Column(key="how", label=""),
         ),
         rows=tuple(
             TableRow(

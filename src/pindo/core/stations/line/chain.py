@@ -8,6 +8,7 @@ from typing import Any
 from pindo.core.drawing.board import Board, Reading
 from pindo.core.geometry import chain
 from pindo.core.geometry.chains import SPROCKETS, chain_of
+from pindo.core.inputs.couplings import hubbed
 from pindo.core.inputs.dimensions import Station
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging import plain
@@ -36,17 +37,17 @@ CHAIN = (
         ),
         caution="Brakes are proved before motion.",
     ),
-    check(
-        id="line.hub_on_shaft",
-        title="Clutch hub on its shaft",
-        value=plain.given,
-        at_least=chain.hub_wanted,
-        given={"x": "clutch_on_shaft_mm"},
-        safety=True,
-        says="Clutch hub sits {value} on shaft and key; the key wants {limit}",
-        why="A clutch on the end of its shaft shears its key or its shaft. Screening only.",
-        caution="Guards on before it turns; nobody in its plane.",
-    ),
+)
+HUB = check(
+    id="line.hub_on_shaft",
+    title="Clutch hub on its shaft",
+    value=plain.given,
+    at_least=chain.hub_wanted,
+    given={"x": "clutch_on_shaft_mm"},
+    safety=True,
+    says="Clutch hub sits {value} on shaft and key; the key wants {limit}",
+    why="A clutch on the end of its shaft shears its key or its shaft. Screening only.",
+    caution="Guards on before it turns; nobody in its plane.",
 )
 
 
@@ -85,6 +86,8 @@ def checks(inputs: Inputs) -> Iterator[Check]:
         why="A chain out of plane climbs its teeth and throws itself off.",
     )
     yield from CHAIN
+    if hubbed(inputs):
+        yield HUB
 
 
 def orders(inputs: Inputs) -> Iterator[Reading]:

@@ -59,7 +59,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
     rows = tuple(TableRow(cells=(o.kind, o.text, o.gate)) for o in seen.opens)
     columns = (
         Column(key="kind", label="kind"),
-        Column(key="what", label="what", wide=3.0),
+        Column(key="what", label="what"),
         Column(key="gate", label="blocks"),
     )
     made = Table(key="open", title="What is open", columns=columns, rows=rows, paper_only=True)

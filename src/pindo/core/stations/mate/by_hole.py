@@ -320,7 +320,7 @@ def table(inputs: Inputs, holes: list[PlacedHole]) -> Table:
         Column(key="hole", label="hole"),
         Column(key="has", label="fastened by"),
         Column(key="best", label="proposed"),
-        Column(key="why", label="because", wide=3.0),
+        Column(key="why", label="because"),
         Column(key="behind", label="behind it"),
         Column(key="off", label="drilled off", kind="length", places=2),
     )

@@ -271,12 +271,12 @@ def chart(found: Swept, inputs: Inputs) -> Chart:
 
 def _stretches(found: Swept) -> Table:
     columns = (
-        Column(key="span", label="goes from, to", wide=1.4),
+        Column(key="span", label="goes from, to"),
         Column(key="best", label="best", kind="angle", places=1),
         Column(key="room", label="least room there", kind="length", places=2),
-        Column(key="by", label="left by", wide=1.6),
-        Column(key="before", label="begins after", wide=1.6),
-        Column(key="after", label="ends before", wide=1.6),
+        Column(key="by", label="left by"),
+        Column(key="before", label="begins after"),
+        Column(key="after", label="ends before"),
     )
     rows = tuple(
         TableRow(

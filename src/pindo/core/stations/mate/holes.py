@@ -227,7 +227,7 @@ def _table(inputs: Inputs, side: str, found: Placed) -> Table:
         )
     )
     columns = (
-        Column(key="between", label="reading", wide=2.5),
+        Column(key="between", label="reading"),
         Column(key="read", label="read", kind="length", places=2),
         Column(key="off", label="the rest moves it", kind="length", places=2),
         Column(key="checked", label="checked by the rest", kind="percent", places=0),

@@ -141,14 +141,14 @@ def _words(x: Laid) -> str:
 def table(inputs: Inputs) -> Table:
     """What lies on what, how far turned and shifted, and which screws pass."""
     columns = (
-        Column(key="of", label="known pattern", wide=1.6),
+        Column(key="of", label="known pattern"),
         Column(key="on", label="on the"),
         Column(key="met", label="holes that meet"),
         Column(key="turn", label="turned", kind="angle", places=1),
         Column(key="right", label="shifted right", kind="length", places=2),
         Column(key="up", label="up", kind="length", places=2),
         Column(key="worst", label="worst off", kind="length", places=2),
-        Column(key="pass", label="screws", wide=2.4),
+        Column(key="pass", label="screws"),
     )
     rows = []
     for x in every(inputs):

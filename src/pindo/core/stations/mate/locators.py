@@ -271,11 +271,11 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         for j in found
     )
     columns = (
-        Column(key="joint", label="joint", wide=1.6),
-        Column(key="by", label="located by", wide=1.2),
+        Column(key="joint", label="joint"),
+        Column(key="by", label="located by"),
         Column(key="float", label="floats each way", kind="length", places=3),
         Column(key="share", label="of all floats", kind="percent", places=0),
-        Column(key="dial", label="to do", wide=1.2),
+        Column(key="dial", label="to do"),
     )
     title = "From the crank to the input shaft"
     note = "A full swing is twice the offset: worst, all floats one way; likely, root of squares."

@@ -102,7 +102,7 @@ def mass(inputs: Inputs, p: Known) -> float | None:
 def table(inputs: Inputs) -> Table:
     """Every plate with its size and mass."""
     columns = (
-        Column(key="plate", label="other plate", wide=1.6),
+        Column(key="plate", label="other plate"),
         Column(key="long", label="length", kind="length", places=0),
         Column(key="wide", label="width", kind="length", places=0),
         Column(key="thick", label="thickness", kind="length", places=1),

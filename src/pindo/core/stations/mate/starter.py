@@ -188,8 +188,8 @@ def lines(inputs: Inputs) -> tuple[tuple[tuple[float, float], ...], ...]:
 def _sheets(inputs: Inputs, plate: Plate) -> Table:
     """What the window is cut from."""
     columns = (
-        Column(key="from", label="cut from", wide=1.4),
-        Column(key="how", label="how", wide=3.0),
+        Column(key="from", label="cut from"),
+        Column(key="how", label="how"),
     )
     on = inputs.options.get("starter_on") or "what nobody has said"
     turns = "turns with the gearbox" if on == "housing" else "stays with the engine"

@@ -128,14 +128,14 @@ def table(inputs: Inputs) -> Table:
     """The blank, and every sheet with what speaks for and against it."""
     want = blank(inputs)
     columns = (
-        Column(key="sheet", label="cut from", wide=1.6),
+        Column(key="sheet", label="cut from"),
         Column(key="long", label="length", kind="length", places=0),
         Column(key="wide", label="width", kind="length", places=0),
         Column(key="thick", label="thickness", kind="length", places=1),
         Column(key="price", label="price", kind="money", places=2),
-        Column(key="fit", label="holds it", wide=1.6),
+        Column(key="fit", label="holds it"),
         Column(key="left", label="not plate", kind="percent", places=0),
-        Column(key="strips", label="pieces left", wide=1.8),
+        Column(key="strips", label="pieces left"),
     )
     rows = []
     if want is not None:
@@ -173,12 +173,12 @@ def table(inputs: Inputs) -> Table:
 def drilling(inputs: Inputs) -> Table:
     """Every hole in the order in which it is drilled."""
     columns = (
-        Column(key="order", label="order", kind="count", places=0, wide=0.6),
+        Column(key="order", label="order", kind="count", places=0),
         Column(key="hole", label="hole"),
         Column(key="right", label="right", kind="length", places=2),
         Column(key="up", label="up", kind="length", places=2),
         Column(key="d", label="drill", kind="length", places=2),
-        Column(key="what", label="for", wide=2.2),
+        Column(key="what", label="for"),
         Column(key="recess", label="recess", kind="length", places=1),
         Column(key="recess_d", label="recess across", kind="length", places=1),
     )

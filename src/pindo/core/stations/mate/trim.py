@@ -221,7 +221,7 @@ def drawing(inputs: Inputs) -> Drawing:
 def board(inputs: Inputs, seen: Seen) -> Board:
     """The outlines and what becomes of them."""
     columns = (
-        Column(key="name", label="outline", wide=1.6),
+        Column(key="name", label="outline"),
         Column(key="role", label="is"),
         Column(key="wide", label="width", kind="length", places=1),
         Column(key="tall", label="height", kind="length", places=1),

@@ -239,7 +239,7 @@ def _moves(inputs: Inputs) -> Table | None:
         for i, x in enumerate(inputs.build.mounts)
     )
     columns = (
-        Column(key="mount", label="mount", wide=2.0),
+        Column(key="mount", label="mount"),
         Column(key="share", label="carries", kind="percent", places=0),
         *(Column(key=c, label=c, kind="length", places=1) for c in ("squash", *m.CASES)),
     )
@@ -261,7 +261,7 @@ def _marks(inputs: Inputs) -> Table | None:
         off = (-float(x) - back, float(y) - left, float(z) - up)
         rows.append(TableRow(cells=(f"{mount.n} {mount.name}".strip(), str(mount.mark), *off)))
     columns = (
-        Column(key="mount", label="mount", wide=2.0),
+        Column(key="mount", label="mount"),
         Column(key="mark", label="mark"),
         *(
             Column(key=c, label=c, kind="length", places=1)

@@ -156,7 +156,7 @@ def _readouts(inputs: Inputs) -> Table | None:
     )
     heads = ("behind front axle", "left of centre", "above rail", "above ground")
     columns = (
-        Column(key="point", label="point", wide=2.0),
+        Column(key="point", label="point"),
         *(Column(key=h, label=h, kind="length", places=1) for h in heads),
     )
     return Table(key="readouts", title="Where it sits", columns=columns, rows=rows, of_record=True)

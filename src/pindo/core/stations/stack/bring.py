@@ -26,8 +26,8 @@ def bring_table(inputs: Inputs) -> Table:
         for tool, names in ranked
     )
     columns = (
-        Column(key="tool", label="tool", wide=1.0),
-        Column(key="count", label="sizes", kind="count", places=0, wide=0.4),
-        Column(key="what", label="for", wide=3.4),
+        Column(key="tool", label="tool"),
+        Column(key="count", label="sizes", kind="count", places=0),
+        Column(key="what", label="for"),
     )
     return Table(key="bring", title="Bring to the bench", columns=columns, rows=rows)

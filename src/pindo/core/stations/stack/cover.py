@@ -296,7 +296,7 @@ def _capacities(inputs: Inputs) -> Table | None:
         torque = faces * known["lining_friction"] * known["clamp_n"] * radius / 1000.0
         rows.append(TableRow(cells=(name, radius, torque, torque / engine if engine else None)))
     columns = (
-        Column(key="by", label="by", wide=1.6),
+        Column(key="by", label="by"),
         Column(key="r", label="working radius", kind="length", places=1),
         Column(key="t", label="slips at", kind="torque", places=0),
         Column(key="x", label="times the engine's", kind="ratio", places=2),

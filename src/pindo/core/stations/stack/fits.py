@@ -171,12 +171,12 @@ def bearings_table(inputs: Inputs) -> Table:
         for b in proposals(inputs)[:MOST_ROWS]
     )
     columns = (
-        Column(key="kind", label="bearing", wide=1.2),
-        Column(key="series", label="series", wide=1.0),
+        Column(key="kind", label="bearing"),
+        Column(key="series", label="series"),
         Column(key="bore", label="bore", kind="length", places=2),
         Column(key="out", label="outside", kind="length", places=2),
         Column(key="width", label="width", kind="length", places=2),
-        Column(key="note", label="wants", wide=2.2),
+        Column(key="note", label="wants"),
     )
     note = (
         "By nose and seat. Sealed on the clutch's side. Driven in flush with wood or a driver on"
@@ -224,15 +224,15 @@ def fits_table(inputs: Inputs) -> Table:
             )
         )
     columns = (
-        Column(key="what", label="fit", wide=1.6),
-        Column(key="class", label="class", wide=0.8),
+        Column(key="what", label="fit"),
+        Column(key="class", label="class"),
         Column(key="bore_low", label="bore from", kind="length", places=3),
         Column(key="bore_high", label="to", kind="length", places=3),
         Column(key="pin_low", label="pin from", kind="length", places=3),
         Column(key="pin_high", label="to", kind="length", places=3),
         Column(key="least", label="least play", kind="length", places=3),
         Column(key="most", label="most play", kind="length", places=3),
-        Column(key="read", label="as measured", wide=1.4),
+        Column(key="read", label="as measured"),
     )
     note = "ISO 286, from memory; minus is interference. A bearing's own rings by its maker."
     return Table(key="fits", title="Limits by class", columns=columns, rows=tuple(rows), note=note)

@@ -244,12 +244,12 @@ def _order_table(inputs: Inputs, apart: Apart | None) -> Table:
             )
         )
     columns = (
-        Column(key="what", label="feature", wide=2.2),
+        Column(key="what", label="feature"),
         Column(key="at", label="meets with the faces apart by", kind="length", places=1),
         Column(key="pm", label="±", kind="length", places=1),
-        Column(key="so", label="", wide=1.4),
+        Column(key="so", label=""),
         Column(key="off", label="from where they stop", kind="length", places=1),
-        Column(key="now", label="", wide=0.9),
+        Column(key="now", label=""),
     )
     return Table(
         key="contacts", title="What meets, in this order", columns=columns, rows=tuple(rows)
@@ -270,8 +270,8 @@ def _wrong_table(inputs: Inputs, apart: Apart) -> Table:
                 )
             )
     columns = (
-        Column(key="what", label="if this touches", wide=2.0),
-        Column(key="size", label="then this size", wide=2.0),
+        Column(key="what", label="if this touches"),
+        Column(key="size", label="then this size"),
         Column(key="now", label="stands as", kind="length", places=2),
         Column(key="then", label="and would be", kind="length", places=2),
         Column(key="by", label="off by", kind="length", places=2),

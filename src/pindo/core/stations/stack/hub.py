@@ -271,6 +271,8 @@ QUESTION = Question(
         "M": "belt_driven_plane_mm",
         "N": "engine_power_kw",
         "P": "engine_rpm",
+        "Q": "separator_mm",
+        "R": "plate_mm",
     },
     gives=(GIVES,),
     when=hubbed,

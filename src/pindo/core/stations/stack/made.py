@@ -177,8 +177,8 @@ def board(inputs: Inputs, seen: Seen) -> Board:
             )
         )
     columns = (
-        Column(key="part", label="part", wide=1.6),
-        Column(key="of", label="follows the", wide=1.2),
+        Column(key="part", label="part"),
+        Column(key="of", label="follows the"),
         Column(key="made", label="made for", kind="length", places=2),
         Column(key="now", label="now", kind="length", places=2),
         Column(key="change", label="longer or shorter by", kind="length", places=2),

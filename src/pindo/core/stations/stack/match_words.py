@@ -223,9 +223,9 @@ def moments_table(inputs: Inputs) -> Table:
             )
         )
     columns = (
-        Column(key="pair", label="pair", wide=2.2),
-        *(Column(key=k, label=words, wide=0.9) for k, words, _ in MOMENTS),
-        Column(key="want", label="open", wide=2.4),
+        Column(key="pair", label="pair"),
+        *(Column(key=k, label=words) for k, words, _ in MOMENTS),
+        Column(key="want", label="open"),
     )
     note = (
         "At order papers and sellers count, at delivery what was measured, before the bolts what"
@@ -286,9 +286,9 @@ def order_table(inputs: Inputs) -> Table:
     said = "; ".join(f"{OPTIONS[k].name.lower()}: {v}" for k, v in words.items() if v)
     rows.append(TableRow(cells=("In words", said, "")))
     columns = (
-        Column(key="what", label="tell", wide=1.0),
-        Column(key="sizes", label="sizes", wide=4.0),
-        Column(key="gone", label="measure before the call", wide=2.0),
+        Column(key="what", label="tell"),
+        Column(key="sizes", label="sizes"),
+        Column(key="gone", label="measure before the call"),
     )
     title = "Words for one call to the maker"
     return Table(key="order", title=title, columns=columns, rows=tuple(rows))

@@ -228,7 +228,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
             lost = moved * share * inputs.rules["swell_share"]
             row("Swelling takes of the slave's travel", lost, "mm")
     columns = (
-        Column(key="what", label="from pedal to bearing", wide=2.4),
+        Column(key="what", label="from pedal to bearing"),
         Column(key="mm", label="travel", kind="length", places=2),
         Column(key="cm3", label="cm³", kind="ratio", places=2),
         Column(key="n", label="force", kind="force", places=0),

@@ -139,7 +139,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
             )
         )
     columns = (
-        Column(key="pin", label="pin", wide=1.6),
+        Column(key="pin", label="pin"),
         Column(key="d", label="supplied", kind="length", places=2),
         Column(key="go", label="goes in", kind="length", places=2),
         Column(key="no", label="does not", kind="length", places=2),

@@ -231,7 +231,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         left = stroke.value - stroke.low
         rows.append(TableRow(cells=("Stroke left beyond gap and fingers", left, None)))
     columns = (
-        Column(key="what", label="", wide=2.0),
+        Column(key="what", label=""),
         Column(key="new", label="new", kind="length", places=2),
         Column(key="worn", label="worn", kind="length", places=2),
     )

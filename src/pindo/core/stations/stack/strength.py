@@ -309,12 +309,12 @@ def board(inputs: Inputs, seen: Seen) -> Board:
                 )
             )
     columns = (
-        Column(key="part", label="part", wide=1.6),
-        Column(key="gear", label="in", wide=1.0),
+        Column(key="part", label="part"),
+        Column(key="gear", label="in"),
         Column(key="load", label="carries", kind="torque", places=0),
-        Column(key="cap", label="", wide=0.9),
+        Column(key="cap", label=""),
         Column(key="rating", label="rated", kind="torque", places=0),
-        Column(key="source", label="by", wide=1.0),
+        Column(key="source", label="by"),
         Column(key="ratio", label="rated over load", kind="ratio", places=2),
     )
     note = (
@@ -360,6 +360,8 @@ QUESTION = Question(
         "D": "engine_power_kw",
         "E": "engine_rpm",
         "F": "driven_axle_kg",
+        "G": "final_drive_ratio",
+        "H": "tyre_mm",
     },
     lists=("gears", "links"),
     checks=checks,

@@ -62,8 +62,8 @@ def margins_table(inputs: Inputs, found: Window) -> Table:
         mark = judge(p.check, planned).value if inputs.known(CHOSEN) else ""
         rows.append(TableRow(cells=cells, finding=p.check.id, mark=mark))
     columns = (
-        Column(key="what", label="bounded by", wide=1.8),
-        Column(key="way", label="it wants", wide=1.6),
+        Column(key="what", label="bounded by"),
+        Column(key="way", label="it wants"),
         Column(key="room", label="room now", kind="length", places=2),
         Column(key="rss", label="± root of squares", kind="length", places=2),
         Column(key="drawn", label="± drawn, 95 %", kind="length", places=2),
@@ -125,12 +125,12 @@ def alone_table(inputs: Inputs, found: Window) -> Table:
             )
         )
     columns = (
-        Column(key="what", label="changed", wide=1.2),
+        Column(key="what", label="changed"),
         Column(key="now", label="now", kind="length", places=2),
         Column(key="low", label="from", kind="length", places=2),
         Column(key="high", label="to", kind="length", places=2),
-        Column(key="low_by", label="begins after", wide=1.6),
-        Column(key="high_by", label="ends before", wide=1.6),
+        Column(key="low_by", label="begins after"),
+        Column(key="high_by", label="ends before"),
     )
     return Table(key="alone", title="One of them alone", columns=columns, rows=tuple(rows))
 
@@ -161,15 +161,15 @@ def stock_table(inputs: Inputs, found: Window, ranked: list[Candidate]) -> Table
         )
     columns = (
         Column(key="plate", label="plate", kind="length", places=2),
-        Column(key="how", label="", wide=1.8),
+        Column(key="how", label=""),
         Column(key="ring", label="crank spacer", kind="length", places=2),
-        Column(key="ring_how", label="", wide=1.0),
+        Column(key="ring_how", label=""),
         Column(key="shim", label="shim", kind="length", places=2),
-        Column(key="shim_how", label="", wide=1.1),
+        Column(key="shim_how", label=""),
         Column(key="room", label="least room", kind="length", places=2),
-        Column(key="by", label="left by", wide=1.6),
+        Column(key="by", label="left by"),
         Column(key="price", label="price", kind="money", places=2),
-        Column(key="wait", label="days", kind="count", places=0, wide=0.6),
+        Column(key="wait", label="days", kind="count", places=0),
     )
     note = (
         "Room is what the tightest check has beyond its limit and its doubt; plate as rolled is"
@@ -189,8 +189,8 @@ def openings_table(inputs: Inputs, found: Window) -> Table:
         for o in openings(inputs, found)[:MOST_OPENINGS]
     )
     columns = (
-        Column(key="what", label="size", wide=2.0),
-        Column(key="part", label="of the", wide=1.0),
+        Column(key="what", label="size"),
+        Column(key="part", label="of the"),
         Column(key="now", label="now", kind="length", places=2),
         Column(key="then", label="opens it at", kind="length", places=2),
         Column(key="by", label="change", kind="length", places=2),
@@ -210,8 +210,8 @@ def effects_table(inputs: Inputs) -> Table:
         if e.kind == "length"
     )
     columns = (
-        Column(key="what", label="room or length", wide=2.4),
-        Column(key="at", label="at", wide=0.8),
+        Column(key="what", label="room or length"),
+        Column(key="at", label="at"),
         Column(key="plate", label="1 mm more plate", kind="length", places=2),
         Column(key="spacer", label="1 mm more spacer", kind="length", places=2),
     )
@@ -250,10 +250,10 @@ def cut_table(inputs: Inputs, found: Window, ranked: list[Candidate]) -> Table:
             tube = inputs.value("guide_tube_od_mm")
             rows.append(TableRow(cells=("shim", best.shim, words, "", None, tube)))
     columns = (
-        Column(key="what", label="piece", wide=1.0),
+        Column(key="what", label="piece"),
         Column(key="thick", label="thickness", kind="length", places=2),
-        Column(key="from", label="from", wide=2.0),
-        Column(key="how", label="", wide=1.2),
+        Column(key="from", label="from"),
+        Column(key="how", label=""),
         Column(key="across", label="outside, at least", kind="length", places=0),
         Column(key="bore", label="over", kind="length", places=2),
     )

@@ -204,7 +204,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         return Board(tables=rails.tables(inputs))
     drawings = tuple(d for v in VIEWS if (d := _drawing(inputs.build, found, v)) is not None)
     columns = (
-        Column(key="mark", label="mark", wide=2.0),
+        Column(key="mark", label="mark"),
         *(
             Column(key=k, label=k, kind="length", places=1)
             for k in ("behind front axle", "left of centre", "above rail", "±, longest")

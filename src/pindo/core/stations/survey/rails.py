@@ -182,8 +182,8 @@ def _bosses(inputs: Inputs) -> Table:
     )
     free = sum(not b.holds for b in inputs.build.bosses)
     columns = (
-        Column(key="boss", label="boss", wide=2.0),
-        Column(key="holds", label="holds", wide=2.0),
+        Column(key="boss", label="boss"),
+        Column(key="holds", label="holds"),
         Column(key="thread", label="thread"),
         Column(key="depth", label="full thread", kind="length", places=1),
         Column(key="wall", label="metal behind", kind="length", places=1),
@@ -215,8 +215,8 @@ def _rails(inputs: Inputs) -> Table:
         for s in rails(inputs)
     )
     columns = (
-        Column(key="rail", label="rail", wide=2.0),
-        Column(key="marks", label="marks", wide=2.0),
+        Column(key="rail", label="rail"),
+        Column(key="marks", label="marks"),
         Column(key="length", label="length", kind="length", places=1),
         Column(key="tilt", label="rear end low", kind="angle", places=1),
         Column(key="turn", label="rear end right", kind="angle", places=1),

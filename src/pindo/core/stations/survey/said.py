@@ -65,7 +65,7 @@ def contradictions(inputs: Inputs) -> Iterator[Finding]:
                 Missing(
                     address=key,
                     name=definition.name,
-                    letter=letter_at(asked_at(key), key),
+                    letter=letter_at(asked_at(key, inputs), key),
                     status="contradiction",
                     detail=" / ".join(texts),
                 ),
@@ -120,7 +120,7 @@ def questions(inputs: Inputs) -> Iterator[Finding]:
                 Missing(
                     address=q.address,
                     name=q.name,
-                    letter=letter_at(asked_at(q.address), q.address),
+                    letter=letter_at(asked_at(q.address, inputs), q.address),
                     status="question",
                     detail=rule.asks,
                 )
@@ -147,7 +147,7 @@ def questions(inputs: Inputs) -> Iterator[Finding]:
                 Missing(
                     address=key,
                     name=d.name,
-                    letter=letter_at(asked_at(key), key),
+                    letter=letter_at(asked_at(key, inputs), key),
                     status="question",
                     detail=q.detail,
                 ),

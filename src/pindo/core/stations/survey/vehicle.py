@@ -77,10 +77,10 @@ def _sides(inputs: Inputs) -> Table:
         )
     columns = (
         Column(key="n", label="no."),
-        Column(key="name", label="side or end", wide=1.5),
-        Column(key="own", label="you call it", wide=1.5),
-        Column(key="looks", label="looks to the", wide=1.5),
-        Column(key="said", label="also said", wide=2.0),
+        Column(key="name", label="side or end"),
+        Column(key="own", label="you call it"),
+        Column(key="looks", label="looks to the"),
+        Column(key="said", label="also said"),
     )
     return Table(
         key="sides", title="Sides and ends", columns=columns, rows=tuple(rows), of_record=True
@@ -94,10 +94,10 @@ def _said(inputs: Inputs) -> Table:
         if viewpoint != "not said"
     )
     columns = (
-        Column(key="where", label="said in", wide=2.0),
+        Column(key="where", label="said in"),
         Column(key="said", label="side"),
-        Column(key="from", label="seen from", wide=1.5),
-        Column(key="is", label="is the", wide=2.0),
+        Column(key="from", label="seen from"),
+        Column(key="is", label="is the"),
     )
     return Table(key="said", title="Sides as they were said", columns=columns, rows=rows)
 

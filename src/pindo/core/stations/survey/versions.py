@@ -117,9 +117,9 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         rows.append(TableRow(cells=(target, spoken_of(build, target, which) or which, says, why)))
     columns = (
         Column(key="of", label="of a"),
-        Column(key="which", label="which", wide=2.0),
-        Column(key="says", label="as the facts are", wide=3.0),
-        Column(key="why", label="because", wide=2.0),
+        Column(key="which", label="which"),
+        Column(key="says", label="as the facts are"),
+        Column(key="why", label="because"),
     )
     table = Table(key="rulings", title="What holds", columns=columns, rows=tuple(rows))
     return Board(tables=(table,) if rows else ())

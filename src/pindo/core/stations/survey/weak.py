@@ -120,10 +120,10 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         key="weak",
         title="What may not close anything",
         columns=(
-            Column(key="size", label="figure", wide=2.0),
-            Column(key="is", label="is", wide=2.0),
-            Column(key="blocks", label="rests on it", wide=2.5),
-            Column(key="better", label="would replace it", wide=2.5),
+            Column(key="size", label="figure"),
+            Column(key="is", label="is"),
+            Column(key="blocks", label="rests on it"),
+            Column(key="better", label="would replace it"),
         ),
         rows=tuple(_of_weak(inputs, seen)),
         note=(
@@ -148,7 +148,7 @@ def board(inputs: Inputs, seen: Seen) -> Board:
         title="Evidence of each question",
         columns=(
             Column(key="station", label="station"),
-            Column(key="question", label="question", wide=2.0),
+            Column(key="question", label="question"),
             *(Column(key=h.replace(" ", "_"), label=h, kind="count") for h in heads),
         ),
         rows=tuple(rows),
