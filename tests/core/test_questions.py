@@ -250,7 +250,7 @@ class Begun(unittest.TestCase):
         board = drawn(build())["stack.spacing"]
         self.assertEqual(len(board.begin), 3)
         for one in board.begin:
-            self.assertIn(one.address, LEDGERS["stack.spacing"])
+            self.assertEqual(one.letter, LEDGERS["stack.spacing"][one.address])
             self.assertTrue(one.how and one.reason.startswith("settles "))
         self.assertEqual(board.begin[0].tool, DIMENSIONS[board.begin[0].address].tool)
         known = entered(build(), Read(key="flywheel_od_mm", typed="318"))

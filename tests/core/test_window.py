@@ -1,6 +1,7 @@
 """The window of thicknesses: from what is typed to what goes, what closes it and what opens it."""
 
 import unittest
+from itertools import pairwise
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.stack.pieces import CHOSEN, along, pieces, straight
 from pindo.core.stations.stack.thicknesses import candidates, shim_words
 from pindo.core.stations.stack.window_of import alone, openings, window
+from pindo.core.stations.stack.window_view import bounding
 from tests.core.test_stack import DIMS as HAND
 from tests.core.test_stack import OPTIONS
 from tests.support import build, demo, drawn, finding, said, statement
@@ -302,6 +304,31 @@ class Had(unittest.TestCase):
         self.assertEqual((handle.value, handle.value_y), (18.0, 10.0))
         shut = read(stack(slave_stroke_mm="11"), "opens")
         self.assertIn("Slave stroke", [r.cells[0] for r in shut.rows])
+
+
+class Names(unittest.TestCase):
+    def test_each_edge_is_named_once_beside_the_picture_and_led_to(self):
+        for of in (stack(), demo()):
+            found = window(resolve(of))
+            shown = drawn(of)["stack.window"].drawings[0]
+            by_name = {}
+            for i in bounding(found):
+                by_name.setdefault(found.edges[i].title, []).append(i)
+            notes = [n for n in shown.notes if n.text in by_name]
+            self.assertEqual(sorted(n.text for n in notes), sorted(by_name))
+            lines = [s for s in shown.shapes if s.style == "leader"]
+            for note in notes:
+                self.assertLess(note.x, shown.x_high)
+                ends = [s.points for s in lines if s.part == note.text]
+                for at, end in ends:
+                    # It begins on a line of that name and ends before the word.
+                    off = [abs(found.slope[i] @ at + found.room[i]) for i in by_name[note.text]]
+                    self.assertLess(min(off), 2e-3)
+                    self.assertTrue(at[0] < end[0] < note.x)
+            heights = sorted(n.y for n in notes)
+            line = (shown.y_high - shown.y_low) / 16.0
+            for low, high in pairwise(heights):
+                self.assertGreater(high - low, line)
 
 
 class StackUps(unittest.TestCase):

@@ -367,6 +367,8 @@ class Sheet(unittest.TestCase):
             "gearbox off",
             "Release bearing stands 2.0 ± 0.4 mm off the new fingers",
             "way out",
+            "crank spacer, mm",
+            "Nose in the pilot bearing Starter pinion, parked Release gap",
             "never an approval",
             "page 2",
             "2026-01-02",

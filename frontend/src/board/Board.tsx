@@ -79,7 +79,7 @@ export function Board({ drawing, label, ruler, edge, children }: Props) {
             </defs>
             <Shapes drawing={drawing} place={place} taken={full} width={size.width} height={size.height} />
             {!low && drawing.notes.map((n) => (
-              <text key={n.text} x={place.x(n.x)} y={place.y(n.y)} className="boardnote">
+              <text key={`${n.text} ${n.x} ${n.y}`} x={place.x(n.x)} y={place.y(n.y)} className="boardnote">
                 {n.text}
               </text>
             ))}

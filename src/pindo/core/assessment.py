@@ -14,7 +14,14 @@ from pindo.core.document.evidence import refused_state
 from pindo.core.document.words import literal
 from pindo.core.drawing.board import Begin, Board, Reading
 from pindo.core.inputs.cells import part_address
-from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station, holds
+from pindo.core.inputs.dimensions import (
+    DIMENSIONS,
+    LEDGERS,
+    OPTIONS,
+    Station,
+    holds,
+    letter_at,
+)
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.inputs.resolve import resolve
@@ -355,13 +362,13 @@ def _empty(question: Question, inputs: Inputs) -> bool:
     return bool(question.ledger) and all(inputs.value(key) is None for key in question.ledger)
 
 
-def _begin(inputs: Inputs, findings: Sequence[Finding]) -> tuple[Begin, ...]:
-    """The readings that settle most of a question, why, and how they are taken."""
+def _begin(question: Question, inputs: Inputs, findings: Sequence[Finding]) -> tuple[Begin, ...]:
+    """The readings that settle most of a question, why, and how they are taken; by its letters."""
     return tuple(
         Begin(
             address=s.address,
             name=s.name,
-            letter=s.letter,
+            letter=letter_at(question.key, s.address) or s.letter,
             tool=s.tool,
             how=s.how,
             reason=s.reason,
@@ -386,7 +393,11 @@ def board(
 
     def make() -> Board:
         drawn = question.board(inputs, seen)
-        return replace(drawn, begin=_begin(inputs, own)) if _empty(question, inputs) else drawn
+        return (
+            replace(drawn, begin=_begin(question, inputs, own))
+            if _empty(question, inputs)
+            else drawn
+        )
 
     try:
         return inputs.once(("board", question.key), make, also)

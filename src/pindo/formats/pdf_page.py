@@ -49,6 +49,13 @@ CAUTION = (
 )
 
 
+FINE = frozenset({"thin", "axis", "grid", "hidden", "leader"})
+
+
+BESIDE = 5.0
+"""Room above and below a picture for words that stand beside it. [mm]"""
+
+
 GLYPH_GAP = {"goes": 1.2, "tight": 0.3, "fouls": -0.8, "unmeasured": 1.2}
 
 
@@ -168,9 +175,11 @@ def _path(c: Canvas, shape: Shape, scale: float, x0: float, y0: float) -> None:
         path.close()
     dashed = shape.style in ("hidden", "axis") or not shape.known
     c.setDash(*([2, 1.5] if dashed else []))
-    c.setLineWidth(0.15 * mm if shape.style in ("thin", "axis", "grid", "hidden") else 0.3 * mm)
+    c.setLineWidth(0.15 * mm if shape.style in FINE else 0.3 * mm)
+    c.setStrokeColor(RULE if shape.style == "grid" else INK)
     c.drawPath(path, stroke=1, fill=0)
     c.setDash()
+    c.setStrokeColor(INK)
 
 
 def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0, title: str = "") -> None:
@@ -180,9 +189,11 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0, title: str = "
         wide / (drawing.x_high - drawing.x_low), most_tall / (drawing.y_high - drawing.y_low)
     )
     tall = (drawing.y_high - drawing.y_low) * scale
+    beside = BESIDE if drawing.notes else 0.0
     if title:
-        s.heading(title, tall + 24)
-    s.room(tall + 12)
+        s.heading(title, tall + 2.0 * beside + 24)
+    s.room(tall + 2.0 * beside + 12)
+    s.y -= beside
     x0, y0 = EDGE - drawing.x_low * scale, s.y - tall - drawing.y_low * scale
     c = s.c
     c.saveState()
@@ -192,7 +203,6 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0, title: str = "
         EDGE * mm, (s.y - tall) * mm, (drawing.x_high - drawing.x_low) * scale * mm, tall * mm
     )
     c.clipPath(view, stroke=0, fill=0)
-    c.setStrokeColor(INK)
     for shape in drawing.shapes:
         _path(c, shape, scale, x0, y0)
     c.setFont(MONO, 6)
@@ -214,7 +224,12 @@ def picture(s: Sheet, drawing: Drawing, most_tall: float = 120.0, title: str = "
             (x0 + mark.x * scale + 0.5) * mm, (y0 + mark.y * scale + 0.5) * mm, mark.letter
         )
     c.restoreState()
-    s.y -= tall + 4
+    c.setFillColor(SOFT)
+    for note in drawing.notes:
+        words, font = fitted(note.text, REGULAR)
+        c.setFont(font, 6.5)
+        c.drawString((x0 + note.x * scale) * mm, (y0 + note.y * scale) * mm, words)
+    s.y -= tall + beside + 4
     s.text(EDGE, f"{drawing.view}; scale 1:{1 / scale:.1f}", size=7.5, ink=SOFT)
     s.y -= LINE
 

@@ -17,6 +17,10 @@ LEAST = 6.0
 ROUND = 0.25
 """Room left round it, as a share. [-]"""
 MOST_SHOWN = 12
+PANE = (440.0, 245.0)
+"""What a screen of ordinary width has for the picture and its names. [px]"""
+LETTER, LINE, GAP = 7.4, 18.0, 16.0
+"""Of the names: width of a letter, from one to the next, from the picture. [px]"""
 
 
 def _extents(found: Window, here: tuple[float, float] | None) -> tuple[float, ...]:
@@ -52,12 +56,12 @@ def _line(a: float, b: float, c: float, box: tuple[float, ...]) -> tuple[tuple[f
     return inside[0], max(inside, key=lambda p: abs(p[0] - inside[0][0]) + abs(p[1] - inside[0][1]))
 
 
-def _edge(found: Window, i: int, n: int, box: tuple[float, ...]) -> tuple[list[Shape], list[Note]]:
-    """A half-plane's line with strokes on the side that does not go, and its name there."""
+def _edge(found: Window, i: int, box: tuple[float, ...]) -> list[Shape]:
+    """A half-plane's line with strokes on the side that does not go."""
     (a, b), c = found.slope[i].tolist(), float(found.room[i])
     ends = _line(a, b, c, box)
     if not ends:
-        return [], []
+        return []
     title = found.edges[i].title
     (xa, ya), (xb, yb) = sorted(ends)
     length, size = math.hypot(xb - xa, yb - ya), math.hypot(a, b)
@@ -68,33 +72,56 @@ def _edge(found: Window, i: int, n: int, box: tuple[float, ...]) -> tuple[list[S
         x, y = xa + (xb - xa) * k * off / length, ya + (yb - ya) * k * off / length
         stroke = ((x, y), (x + 0.6 * ux, y + 0.6 * uy))
         shapes.append(Shape(part=title, points=stroke, style="thin", closed=False))
-    share = (0.85, 0.12, 0.6, 0.3)[n % 4]
-    at = (xa + share * (xb - xa) + 1.4 * ux, ya + share * (yb - ya) + 1.4 * uy)
-    return shapes, [Note(text=title, x=at[0], y=at[1])]
+    return shapes
 
 
-def _placed(notes: list[Note], box: tuple[float, ...]) -> list[Note]:
-    """Names of the edges, each once, inside the picture and none over another."""
+def _anchors(found: Window, box: tuple[float, ...]) -> dict[str, list[tuple[float, float]]]:
+    """Where each name leads: the middles of its edges, or of its lines where they conflict."""
+    led: dict[str, list[tuple[float, float]]] = {}
+    corners, edges = found.polygon.corners, found.polygon.edges
+    for k, i in enumerate(edges):
+        if i >= 0:
+            at = (corners[k] + corners[(k + 1) % len(corners)]) / 2.0
+            led.setdefault(found.edges[i].title, []).append((float(at[0]), float(at[1])))
+    for i in found.closed_by if not edges else ():
+        (a, b), c = found.slope[i].tolist(), float(found.room[i])
+        if ends := _line(a, b, c, box):
+            at = np.mean(ends, 0)
+            led.setdefault(found.edges[i].title, []).append((float(at[0]), float(at[1])))
+    return led
+
+
+def _named(
+    led: dict[str, list[tuple[float, float]]], box: tuple[float, ...]
+) -> tuple[list[Shape], list[Note], float]:
+    """Names of the edges in a column beside the picture, by the heights of what they lead to, and
+    how far the column reaches. [mm]
+    """
     x1, x2, y1, y2 = box
-    letter, line = max(x2 - x1, y2 - y1) / 50.0, max(x2 - x1, y2 - y1) / 16.0
-    kept: list[Note] = []
-    for note in notes:
-        if any(k.text == note.text for k in kept):
-            continue
-        x, y = max(x1, min(note.x, x2 - letter * len(note.text))), note.y
-        for _ in range(len(notes)):
-            over = [
-                k
-                for k in kept
-                if abs(k.y - y) < line
-                and k.x < x + letter * len(note.text)
-                and x < k.x + letter * len(k.text)
-            ]
-            if not over:
-                break
-            y = over[0].y + line if y >= over[0].y else over[0].y - line
-        kept.append(Note(text=note.text, x=x, y=y))
-    return kept
+    if not led:
+        return [], [], x2
+    words = LETTER * max(map(len, led))
+    scale = min(PANE[1] / (y2 - y1), (PANE[0] - words) / (x2 - x1))
+    column, line = x2 + GAP / scale, LINE / scale
+    order = sorted(led, key=lambda name: -max(y for _, y in led[name]))
+    heights: list[float] = []
+    for name in order:
+        own = max(y for _, y in led[name])
+        heights.append(min(own, heights[-1] - line) if heights else own)
+    for k in range(len(order)):
+        heights[-1 - k] = max(heights[-1 - k], y1 + k * line)
+    shapes = [
+        Shape(
+            part=name,
+            points=(at, (column - GAP / 4.0 / scale, y + line / 4.0)),
+            style="leader",
+            closed=False,
+        )
+        for name, y in zip(order, heights, strict=True)
+        for at in led[name]
+    ]
+    notes = [Note(text=n, x=column, y=y) for n, y in zip(order, heights, strict=True)]
+    return shapes, notes, column + words / scale
 
 
 def _axes(box: tuple[float, ...]) -> tuple[list[Shape], list[Note]]:
@@ -143,12 +170,11 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
         )
     if not found.polygon.empty:
         shapes.append(Shape(part="window", points=_ring(found.polygon), style="body"))
-    names: list[Note] = []
-    for n, i in enumerate(bounding(found)):
-        line, words = _edge(found, i, n, box)
-        shapes += line
-        names += words
-    notes += _placed(names, box)
+    for i in bounding(found):
+        shapes += _edge(found, i, box)
+    leaders, names, right = _named(_anchors(found, box), box)
+    shapes += leaders
+    notes += names
     dots = [
         Round(
             part=f"{c.blank.called}, {c.ring.called}",
@@ -174,6 +200,7 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
     handles: tuple[Handle, ...] = ()
     if here is not None:
         limits, other = bounds_of(PLATE), bounds_of(SPACER)
+        dots.append(Round(part="as it stands", x=here[0], y=here[1], d=span / 60.0, style="joint"))
         handles = (
             Handle(
                 address=CHOSEN[PLATE],
@@ -193,7 +220,7 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
         name="Window",
         view="plate to the right, crank spacer upwards, mm; inside all goes",
         x_low=x1,
-        x_high=x2,
+        x_high=right,
         y_low=y1,
         y_high=y2,
         shapes=tuple(shapes),
