@@ -156,6 +156,28 @@ class Fingers(unittest.TestCase):
         self.assertIn("only rocks", studs.sentence.mm)
 
 
+class Kind(unittest.TestCase):
+    def test_a_converter_of_another_kind_is_refused_and_one_that_is_not_said_is_not_passed(self):
+        cases = (
+            ("lockup", "gearbox_lockup", "with lock-up", "without lock-up"),
+            ("drive", "pump_drive", "splines", "two flats"),
+        )
+        for own, wanted, one, other in cases:
+            own = f"converter_{own}"
+            for choices, verdict in (
+                ({own: one, wanted: one}, "goes"),
+                ({own: one, wanted: other}, "fouls"),
+                ({own: other, wanted: one}, "fouls"),
+                ({own: one}, "unmeasured"),
+                ({wanted: one}, "unmeasured"),
+                ({own: "of a kind", wanted: "of a kind"}, "unmeasured"),
+            ):
+                found = finding(auto(choices), f"stack.{own}")
+                self.assertEqual(found.verdict.value, verdict, choices)
+                gone = {own, wanted} - {k for k, v in choices.items() if v in (one, other)}
+                self.assertEqual({m.address for m in found.missing}, gone)
+
+
 class Window(unittest.TestCase):
     def test_the_plate_alone_is_bounded_by_the_pull_forward(self):
         """g = p - 12: 1.6 to 4.8 of it, less the doubt of plate and spacer as made."""

@@ -266,6 +266,18 @@ class Words(unittest.TestCase):
         self.assertEqual(certificate({}), Verdict.UNMEASURED)
         self.assertEqual(certificate({"flywheel_certificate": "with a certificate"}), Verdict.GOES)
 
+    def test_single_use_screws_of_what_turns_are_new_or_do_not_go_in(self):
+        def with_joint(**more):
+            return build(joints=[{"n": 2, "name": "crank {flange}", "kind": "rotating"} | more])
+
+        for said_, verdict in (("new", "goes"), ("spent", "fouls")):
+            found = finding(with_joint(single_use=said_), "stack.single_use.2")
+            self.assertEqual((found.verdict.value, found.row), (verdict, "joints.2"))
+            self.assertIn("crank {flange}: ", found.sentence.mm)
+        for none in ({"single_use": "no"}, {"single_use": "spent", "kind": "not said"}):
+            ids = {f.id for f in assess(with_joint(**none)).findings}
+            self.assertNotIn("stack.single_use.2", ids)
+
     def test_one_pilot_bearing_where_the_stack_has_it(self):
         for found, where, verdict in (
             ("in the crank", "crank", "goes"),

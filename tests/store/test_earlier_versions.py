@@ -23,7 +23,7 @@ ROOT = Path(__file__).parents[2]
 # recess beside its neighbours. The window of thicknesses is a finding of its own; what
 # the Stack asks since (pedal, cover, fits, ratings, joining) it has not said yet.
 VERSION_3 = {
-    "Of version 3, pump-tender": {"goes": 85, "tight": 9, "fouls": 13, "unmeasured": 91},
+    "Of version 3, pump-tender": {"goes": 86, "tight": 9, "fouls": 13, "unmeasured": 91},
     "Of version 3, garden-trolley": None,
 }
 

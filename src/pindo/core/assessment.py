@@ -12,16 +12,9 @@ import pindo.core.stations  # noqa: F401  every question is enrolled with it
 from pindo.core.document.build import Build
 from pindo.core.document.evidence import refused_state
 from pindo.core.document.words import literal
-from pindo.core.drawing.board import Begin, Board, Reading
+from pindo.core.drawing.board import Reading
 from pindo.core.inputs.cells import part_address
-from pindo.core.inputs.dimensions import (
-    DIMENSIONS,
-    LEDGERS,
-    OPTIONS,
-    Station,
-    holds,
-    letter_at,
-)
+from pindo.core.inputs.dimensions import DIMENSIONS, LEDGERS, OPTIONS, Station, holds
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.inputs.quantities import Resolved
 from pindo.core.inputs.resolve import resolve
@@ -47,10 +40,6 @@ class Tally:
     tight: int = 0
     fouls: int = 0
     unmeasured: int = 0
-
-
-BEGUN_WITH = 3
-"""Readings that an empty question is begun with."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -355,55 +344,6 @@ def orders(inputs: Inputs) -> tuple[Reading, ...]:
         return inputs.once(("orders", question.key), make)
 
     return tuple(reading for q in QUESTIONS.values() for reading in of(q))
-
-
-def _empty(question: Question, inputs: Inputs) -> bool:
-    """Whether a question has sizes and none of them is known."""
-    return bool(question.ledger) and all(inputs.value(key) is None for key in question.ledger)
-
-
-def _begin(question: Question, inputs: Inputs, findings: Sequence[Finding]) -> tuple[Begin, ...]:
-    """The readings that settle most of a question, why, and how they are taken; by its letters."""
-    return tuple(
-        Begin(
-            address=s.address,
-            name=s.name,
-            letter=letter_at(question.key, s.address) or s.letter,
-            tool=s.tool,
-            how=s.how,
-            reason=s.reason,
-        )
-        for s in measure_next(findings, inputs, BEGUN_WITH)
-    )
-
-
-def board(
-    question: Question,
-    inputs: Inputs,
-    findings: Sequence[Finding],
-    opens: Sequence[OpenItem] = (),
-    today: str = "",
-) -> Board:
-    """What a question shows: kept until something that it shows reads otherwise."""
-    own = [f for f in findings if f.question == question.key]
-    if not question.sees_all:
-        findings = own
-    seen = Seen(findings=findings, opens=opens, today=today)
-    also = (tuple(findings), tuple(opens), today) if question.sees_all else (tuple(findings),)
-
-    def make() -> Board:
-        drawn = question.board(inputs, seen)
-        return (
-            replace(drawn, begin=_begin(question, inputs, own))
-            if _empty(question, inputs)
-            else drawn
-        )
-
-    try:
-        return inputs.once(("board", question.key), make, also)
-    except Exception:
-        trace_log.exception("board %s failed", question.key)
-        return Board(failed=True)
 
 
 def worst_first(findings: Iterable[Finding]) -> list[Finding]:

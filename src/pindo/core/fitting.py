@@ -24,11 +24,11 @@ CASTINGS: Mapping[str, str] = {"engine": "engine_face", "gearbox": "gearbox_face
 OWN_OPTIONS: Mapping[str, tuple[str, ...]] = MappingProxyType(
     {
         "engine": ("strokes", "engine_balance"),
-        "gearbox": ("final_drive_in", "shaft_spline_standard"),
+        "gearbox": ("final_drive_in", "shaft_spline_standard", "gearbox_lockup", "pump_drive"),
         "flywheel": ("flywheel_balance", "flywheel_certificate", "flywheel_through"),
         "flexplate": ("flywheel_balance", "flywheel_certificate"),
         "disc": ("disc_spline_standard",),
-        "converter": ("converter_joint",),
+        "converter": ("converter_joint", "converter_lockup", "converter_drive"),
     }
 )
 """Choices that are a part's own: another one says them anew."""

@@ -7,7 +7,8 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from pindo.core.acts import Act
-from pindo.core.assessment import board, findings_of, opened
+from pindo.core.assessment import findings_of, opened
+from pindo.core.boards import board
 from pindo.core.enter import completed
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.question import QUESTIONS

@@ -21,10 +21,10 @@ from pindo.core.judging.verdict import Finding, Missing, Verdict
 from pindo.core.numbers import Numbers
 from pindo.core.stations.stack.bolts import thread_beyond, thread_in_use, thread_wanted
 from pindo.core.stations.stack.common import JOINING, ROTATING, STACK_STATES, chosen, not_done
+from pindo.core.stations.stack.converter_kind import KEY, of_this_gearbox
 from pindo.core.stations.stack.match import bolt_circle_play
 from pindo.core.stations.stack.section import section_for
 
-KEY = "stack.converter"
 check = partial(Check, station=Station.STACK, question=KEY, accepts=STACK_STATES)
 
 
@@ -281,7 +281,7 @@ def drawn_allowed(inputs: Inputs) -> tuple[Verdict, str, tuple[Missing, ...]]:
 
 
 def notices(inputs: Inputs) -> Iterator[Finding]:
-    """Whether screws may be drawn, and the finger test at its three moments."""
+    """Whether screws may be drawn, the finger test at its three moments, the converter's kind."""
     verdict, why, missing = drawn_allowed(inputs)
     may = verdict == Verdict.GOES
     yield notice(
@@ -308,6 +308,7 @@ def notices(inputs: Inputs) -> Iterator[Finding]:
             caution=JOINING,
             inputs=(key,),
         )
+    yield from of_this_gearbox(inputs)
 
 
 def board(inputs: Inputs, seen: Seen) -> Board:
@@ -335,7 +336,16 @@ QUESTION = Question(
     station=Station.STACK,
     name="Converter",
     asks="Does the converter reach its flexplate, and may the screws be drawn?",
-    options=("converter_joint", "finger_before", "finger_during", "finger_after"),
+    options=(
+        "converter_joint",
+        "finger_before",
+        "finger_during",
+        "finger_after",
+        "converter_lockup",
+        "gearbox_lockup",
+        "converter_drive",
+        "pump_drive",
+    ),
     dimensions={
         "A": "pad_depth_mm",
         "B": "seated_depth_mm",

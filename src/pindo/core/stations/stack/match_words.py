@@ -145,10 +145,33 @@ def _pilot(inputs: Inputs) -> Iterator[Finding]:
         )
 
 
+def _single_use(inputs: Inputs) -> Iterator[Finding]:
+    """Screws of what turns that hold once: they are new, or they do not go in."""
+    for joint in inputs.build.joints:
+        if joint.kind != "rotating" or joint.single_use == "no":
+            continue
+        name, spent = joint.name or f"Joint {joint.n}", joint.single_use == "spent"
+        yield notice(
+            f"stack.single_use.{joint.n}",
+            KEY,
+            f"Single-use screws, {name}",
+            Verdict.FOULS if spent else Verdict.GOES,
+            f"{name}: its screws were drawn once and are spent; new ones before they go in"
+            if spent
+            else f"{name}: its single-use screws are new",
+            why="A screw drawn past its yield holds less every time, and nobody sees it.",
+            caution=ROTATING,
+            row=f"joints.{joint.n}",
+        )
+
+
 def notices(inputs: Inputs) -> Iterator[Finding]:
-    """Balance and certificate of what turns; with a clutch, the pilot bearing's place."""
+    """Balance and certificate of what turns, its single-use screws; with a clutch, the pilot
+    bearing's place.
+    """
     yield _balance(inputs)
     yield _certificate(inputs)
+    yield from _single_use(inputs)
     if clutched(inputs):
         yield from _pilot(inputs)
 
