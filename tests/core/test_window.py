@@ -16,6 +16,7 @@ from pindo.core.stations.stack.pieces import CHOSEN, along, pieces, straight
 from pindo.core.stations.stack.thicknesses import candidates, shim_words
 from pindo.core.stations.stack.window_of import alone, openings, window
 from pindo.core.stations.stack.window_view import bounding
+from pindo.demo import dune_car
 from tests.core.test_stack import DIMS as HAND
 from tests.core.test_stack import OPTIONS
 from tests.support import build, demo, drawn, finding, said, statement
@@ -308,27 +309,30 @@ class Had(unittest.TestCase):
 
 class Names(unittest.TestCase):
     def test_each_edge_is_named_once_beside_the_picture_and_led_to(self):
-        for of in (stack(), demo()):
+        for of in (stack(), demo(), dune_car()):
             found = window(resolve(of))
             shown = drawn(of)["stack.window"].drawings[0]
             by_name = {}
             for i in bounding(found):
                 by_name.setdefault(found.edges[i].title, []).append(i)
-            notes = [n for n in shown.notes if n.text in by_name]
-            self.assertEqual(sorted(n.text for n in notes), sorted(by_name))
-            lines = [s for s in shown.shapes if s.style == "leader"]
-            for note in notes:
-                self.assertLess(note.x, shown.x_high)
-                ends = [s.points for s in lines if s.part == note.text]
-                for at, end in ends:
-                    # It begins on a line of that name and ends before the word.
-                    off = [abs(found.slope[i] @ at + found.room[i]) for i in by_name[note.text]]
-                    self.assertLess(min(off), 2e-3)
-                    self.assertTrue(at[0] < end[0] < note.x)
-            heights = sorted(n.y for n in notes)
-            line = (shown.y_high - shown.y_low) / 16.0
-            for low, high in pairwise(heights):
+            leaders = [s for s in shown.shapes if s.style == "leader"]
+            self.assertEqual({s.part for s in leaders}, set(by_name))
+            column = max(n.x for n in shown.notes)
+            notes = sorted((n for n in shown.notes if n.x == column), key=lambda n: -n.y)
+            self.assertLess(column, shown.x_high)
+            for leader in leaders:
+                at, end = leader.points
+                # It begins on a line of that name and ends before the word.
+                off = [abs(found.slope[i] @ at + found.room[i]) for i in by_name[leader.part]]
+                self.assertLess(min(off), 2e-3)
+                self.assertTrue(at[0] < end[0] < column)
+            # The lines of the names read down the column, none over another.
+            down = sorted({s.part: s.points[1][1] for s in leaders}.items(), key=lambda p: -p[1])
+            self.assertEqual(" ".join(n.text for n in notes), " ".join(name for name, _ in down))
+            line = (shown.y_high - shown.y_low) / 18.0
+            for high, low in pairwise(n.y for n in notes):
                 self.assertGreater(high - low, line)
+            self.assertTrue(all(shown.y_low <= n.y <= shown.y_high for n in shown.notes))
 
 
 class StackUps(unittest.TestCase):

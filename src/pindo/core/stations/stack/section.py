@@ -217,9 +217,9 @@ def section(inputs: Inputs, question: str) -> Drawing:
         gaps=tuple(spoken),
         handles=tuple(handles(inputs, at, mouth, back, rim)),
         notes=(
-            Note(text="block face", x=FRONT + 4, y=rim + 5),
-            Note(text="engine", x=FRONT + 4, y=rim - 8),
-            Note(text="gearbox", x=end - 34, y=rim - 8),
+            Note(text="block face", x=FRONT - 8, y=rim + 5),
+            Note(text="engine", x=FRONT + 4, y=rim - 14),
+            Note(text="gearbox", x=end - 34, y=rim - 14),
         ),
     )
 

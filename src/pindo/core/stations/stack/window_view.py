@@ -1,6 +1,8 @@
 """The window drawn: plate thickness to the right, crank spacer upwards, where it stands."""
 
 import math
+from collections.abc import Iterable
+from textwrap import wrap
 
 import numpy as np
 
@@ -16,11 +18,15 @@ LEAST = 6.0
 """Smallest stretch that is drawn. [mm]"""
 ROUND = 0.25
 """Room left round it, as a share. [-]"""
+SHAPE = 0.7
+"""Shorter side of the picture over the longer one, at least: a flat strip cannot be read. [-]"""
 MOST_SHOWN = 12
 PANE = (440.0, 245.0)
 """What a screen of ordinary width has for the picture and its names. [px]"""
 LETTER, LINE, GAP = 7.4, 18.0, 16.0
-"""Of the names: width of a letter, from one to the next, from the picture. [px]"""
+"""Of the names: width of a letter, from one line to the next, from the picture. [px]"""
+LETTERS = 25
+"""Most letters of a line of a name."""
 
 
 def _extents(found: Window, here: tuple[float, float] | None) -> tuple[float, ...]:
@@ -34,10 +40,11 @@ def _extents(found: Window, here: tuple[float, float] | None) -> tuple[float, ..
         points = [(0.0, 0.0), (min(top[0], 40.0), min(top[1], 20.0))]
     at = np.array(points, float)
     low, high = at.min(0), at.max(0)
-    wide = np.maximum(high - low, LEAST)
-    middle = (low + high) / 2.0
-    low, high = middle - wide * (0.5 + ROUND), middle + wide * (0.5 + ROUND)
-    return float(low[0]), float(high[0]), float(low[1]), float(high[1])
+    wide = np.maximum(high - low, LEAST) * (1.0 + 2.0 * ROUND)
+    wide = np.maximum(wide, SHAPE * wide.max())
+    # Below nothing there is no thickness: what the shape adds goes to where some can be.
+    low = np.maximum((low + high - wide) / 2.0, np.minimum(low - ROUND * LEAST, 0.0))
+    return float(low[0]), float(low[0] + wide[0]), float(low[1]), float(low[1] + wide[1])
 
 
 def _line(a: float, b: float, c: float, box: tuple[float, ...]) -> tuple[tuple[float, float], ...]:
@@ -91,25 +98,31 @@ def _anchors(found: Window, box: tuple[float, ...]) -> dict[str, list[tuple[floa
     return led
 
 
-def _named(
-    led: dict[str, list[tuple[float, float]]], box: tuple[float, ...]
-) -> tuple[list[Shape], list[Note], float]:
-    """Names of the edges in a column beside the picture, by the heights of what they lead to, and
-    how far the column reaches. [mm]
-    """
+def _scale(names: Iterable[str], box: tuple[float, ...]) -> tuple[float, float]:
+    """How large the picture comes out beside its names [px/mm], and the width of those [px]."""
     x1, x2, y1, y2 = box
-    if not led:
-        return [], [], x2
-    words = LETTER * max(map(len, led))
-    scale = min(PANE[1] / (y2 - y1), (PANE[0] - words) / (x2 - x1))
+    lines = [line for name in names for line in wrap(name, LETTERS)]
+    words = max((LETTER * len(line) + GAP for line in lines), default=0.0)
+    return min(PANE[1] / (y2 - y1), (PANE[0] - words) / (x2 - x1)), words
+
+
+def _named(
+    led: dict[str, list[tuple[float, float]]], box: tuple[float, ...], scale: float
+) -> tuple[list[Shape], list[Note]]:
+    """Names of the edges in a column beside the picture, by the heights of what they lead to."""
+    _, x2, y1, _ = box
     column, line = x2 + GAP / scale, LINE / scale
     order = sorted(led, key=lambda name: -max(y for _, y in led[name]))
-    heights: list[float] = []
-    for name in order:
-        own = max(y for _, y in led[name])
-        heights.append(min(own, heights[-1] - line) if heights else own)
-    for k in range(len(order)):
-        heights[-1 - k] = max(heights[-1 - k], y1 + k * line)
+    told = [wrap(name, LETTERS) for name in order]
+    tops: list[float] = []
+    below = math.inf
+    for name, lines in zip(order, told, strict=True):
+        tops.append(min(max(y for _, y in led[name]), below))
+        below = tops[-1] - len(lines) * line
+    floor = y1
+    for k in reversed(range(len(order))):
+        tops[k] = max(tops[k], floor + (len(told[k]) - 1) * line)
+        floor = tops[k] + line
     shapes = [
         Shape(
             part=name,
@@ -117,15 +130,19 @@ def _named(
             style="leader",
             closed=False,
         )
-        for name, y in zip(order, heights, strict=True)
+        for name, y in zip(order, tops, strict=True)
         for at in led[name]
     ]
-    notes = [Note(text=n, x=column, y=y) for n, y in zip(order, heights, strict=True)]
-    return shapes, notes, column + words / scale
+    notes = [
+        Note(text=text, x=column, y=y - k * line)
+        for lines, y in zip(told, tops, strict=True)
+        for k, text in enumerate(lines)
+    ]
+    return shapes, notes
 
 
-def _axes(box: tuple[float, ...]) -> tuple[list[Shape], list[Note]]:
-    """Round figures of both sizes, with fine lines."""
+def _axes(box: tuple[float, ...], scale: float) -> tuple[list[Shape], list[Note]]:
+    """Round figures of both sizes, with fine lines; what they are stands outside of them."""
     x1, x2, y1, y2 = box
     rough = max(x2 - x1, y2 - y1) / 6.0
     step = next(s for s in (0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0) if s >= min(rough, 100.0))
@@ -136,10 +153,10 @@ def _axes(box: tuple[float, ...]) -> tuple[list[Shape], list[Note]]:
             v = k * step
             ends = ((v, y1), (v, y2)) if upright else ((x1, v), (x2, v))
             shapes.append(Shape(part="grid", points=ends, style="grid", closed=False))
-            x, y = (v, y1 - step / 3.0) if upright else (x1, v)
+            x, y = (v, y1 - LINE / scale) if upright else (x1, v)
             notes.append(Note(text=f"{v:g}", x=x, y=y))
-    notes.append(Note(text="plate, mm", x=x2 - (x2 - x1) / 5.0, y=y1 + (y2 - y1) / 28.0))
-    notes.append(Note(text="crank spacer, mm", x=x1, y=y2 + (y2 - y1) / 14.0))
+    notes.append(Note(text="plate, mm", x=x1, y=y1 - 2.0 * LINE / scale))
+    notes.append(Note(text="crank spacer, mm", x=x1, y=y2 + LINE / scale))
     return shapes, notes
 
 
@@ -163,7 +180,9 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
     box = _extents(found, here)
     x1, x2, y1, y2 = box
     span = max(x2 - x1, y2 - y1)
-    shapes, notes = _axes(box)
+    led = _anchors(found, box)
+    scale, words = _scale(led, box)
+    shapes, notes = _axes(box, scale)
     if not found.free.empty:
         shapes.append(
             Shape(part="window with another shim", points=_ring(found.free), style="hidden")
@@ -172,7 +191,7 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
         shapes.append(Shape(part="window", points=_ring(found.polygon), style="body"))
     for i in bounding(found):
         shapes += _edge(found, i, box)
-    leaders, names, right = _named(_anchors(found, box), box)
+    leaders, names = _named(led, box, scale)
     shapes += leaders
     notes += names
     dots = [
@@ -220,9 +239,9 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
         name="Window",
         view="plate to the right, crank spacer upwards, mm; inside all goes",
         x_low=x1,
-        x_high=right,
-        y_low=y1,
-        y_high=y2,
+        x_high=x2 + words / scale,
+        y_low=y1 - 2.0 * LINE / scale,
+        y_high=y2 + LINE / scale,
         shapes=tuple(shapes),
         rounds=tuple(dots),
         handles=handles,
