@@ -34,6 +34,7 @@ CORE_MAY = {
     "logging",
     "math",
     "re",
+    "textwrap",
     "threading",
     "types",
     "typing",
