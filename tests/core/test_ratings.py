@@ -68,6 +68,7 @@ class Loads(unittest.TestCase):
         self.assertEqual(first.cells[3], "the tyres slip")
         top = next(r for r in rows if r.cells[:2] == ("shaft", "top"))
         self.assertAlmostEqual(top.cells[2], 500.0)
+        self.assertAlmostEqual(top.cells[6], 2600 / 500.0)
 
     def test_without_a_list_the_lowest_gear_and_reverse_count(self):
         of = chain(SHAFT, gears=(), first_gear_ratio="4", reverse_ratio="5.2")

@@ -4,11 +4,12 @@ Load of a part: T x the ratios before it x its share, no more than mu m g r over
 it.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
 
+from pindo.core.document.stack_rows import Link
 from pindo.core.inputs.inputs import Inputs
 from pindo.core.judging.check import Formula
 from pindo.core.numbers import Numbers, over
@@ -97,27 +98,44 @@ class Carried:
     row: str = ""
 
 
-def _hardest(inputs: Inputs, at: str, share: str) -> tuple[Gearing, tuple[str, ...], Formula]:
-    """The gear in which a part carries most; one that is not known comes first."""
+@dataclass(frozen=True, kw_only=True)
+class InGear:
+    """What a part carries in one gear."""
+
+    gear: Gearing
+    reads: tuple[str, ...]
+    load: Formula
+    torque: float | None
+    """Its load; nothing while something that it reads is not known. [N m]"""
+
+
+def in_gears(inputs: Inputs, at: str, share: str) -> Iterator[InGear]:
+    """The load of a part gear by gear: where it sits, and the address of its share."""
     final, capped = final_of(inputs), caps(inputs)
-    best: tuple[float, Gearing, tuple[str, ...], Formula] | None = None
     for gear in gears(inputs):
         of = load(at, gear.address, final, capped, share)
-        reads = (
-            ENGINE,
-            gear.address,
-            *final,
-            *(GRIPS if capped else ()),
-            *((share,) if share else ()),
-        )
+        grips, split = GRIPS if capped else (), (share,) if share else ()
+        reads = (ENGINE, gear.address, *final, *grips, *split)
         known = inputs.known(reads)
-        if known is None:
-            return gear, reads, of  # a gear that is not known may be the hardest
-        torque = float(of(known, inputs.rules["tyre_grip"]))
-        if best is None or torque > best[0] + 1e-9:
-            best = (torque, gear, reads, of)
+        torque = None if known is None else float(of(known, inputs.rules["tyre_grip"]))
+        yield InGear(gear=gear, reads=reads, load=of, torque=torque)
+
+
+def share_of(row: Link) -> str:
+    """Address of the part's share of the torque; empty where it carries all."""
+    return f"links.{row.n}.share" if row.share else ""
+
+
+def _hardest(inputs: Inputs, at: str, share: str) -> InGear:
+    """The gear in which a part carries most; one that is not known may be the hardest."""
+    best: InGear | None = None
+    for one in in_gears(inputs, at, share):
+        if one.torque is None:
+            return one
+        if best is None or best.torque is None or one.torque > best.torque + 1e-9:
+            best = one
     assert best is not None
-    return best[1], best[2], best[3]
+    return best
 
 
 def carried(inputs: Inputs) -> list[Carried]:
@@ -126,17 +144,16 @@ def carried(inputs: Inputs) -> list[Carried]:
     for row in inputs.build.links:
         if row.at == FED:
             continue
-        share = f"links.{row.n}.share" if row.share else ""
-        gear, reads, of = _hardest(inputs, row.at, share)
+        most = _hardest(inputs, row.at, share_of(row))
         found.append(
             Carried(
                 id=f"stack.link.{row.n}",
                 name=row.name or f"part {row.n}",
                 rating=f"links.{row.n}.rating",
                 at=row.at,
-                gear=gear,
-                reads=reads,
-                load=of,
+                gear=most.gear,
+                reads=most.reads,
+                load=most.load,
                 row=f"links.{row.n}",
             )
         )

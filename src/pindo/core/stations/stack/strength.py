@@ -31,11 +31,10 @@ from pindo.core.stations.stack.carried import (
     capped_by_grip,
     caps,
     carried,
-    final_of,
-    gears,
     grip_torque,
-    load,
+    in_gears,
     margin_with_grip,
+    share_of,
 )
 from pindo.core.stations.stack.common import STACK_STATES, STRENGTH
 
@@ -272,23 +271,16 @@ _WHY = "What is rated by memory plans an order and closes nothing."
 def board(inputs: Inputs, seen: Seen) -> Board:
     """Load and rating of every part in every gear, the weakest first."""
     grip = inputs.rules["tyre_grip"]
-    final, capped = final_of(inputs), caps(inputs)
+    capped, engine = caps(inputs), inputs.value(ENGINE)
     rows: list[tuple[float, TableRow]] = []
     for row in inputs.build.links:
         if row.at == FED:
             continue
-        share = f"links.{row.n}.share" if row.share else ""
         rated = inputs.quantities.get(f"links.{row.n}.rating")
-        for gear in gears(inputs):
-            of = load(row.at, gear.address, final, capped, share)
-            reads = (ENGINE, gear.address, *final, *(GRIPS if capped else ()))
-            known = inputs.known((*reads, *((share,) if share else ())))
-            at = None if known is None else float(of(known, grip))
+        for one in in_gears(inputs, row.at, share_of(row)):
             rating = None if rated is None else rated.value
-            ratio = None if at is None or rating is None or not at else rating / at
-            slips = known is not None and capped_by_grip(
-                inputs, of, (*reads, *((share,) if share else ())), known[ENGINE]
-            )
+            ratio = rating / one.torque if rating is not None and one.torque else None
+            slips = engine is not None and capped_by_grip(inputs, one.load, one.reads, engine)
             source = "" if rated is None or rated.source is None else rated.source.value
             rows.append(
                 (
@@ -296,8 +288,8 @@ def board(inputs: Inputs, seen: Seen) -> Board:
                     TableRow(
                         cells=(
                             row.name or f"part {row.n}",
-                            gear.name,
-                            at,
+                            one.gear.name,
+                            one.torque,
                             "the tyres slip" if slips else "",
                             rating,
                             source,
