@@ -58,6 +58,10 @@ class Release(unittest.TestCase):
         adjusted = drawn(stack({"release_type": "stands off, adjustable"}))["stack.release"]
         told = {r.cells[0]: r.cells[1:] for r in adjusted.tables[0].rows}
         self.assertAlmostEqual(told["Adjust it after a wear of"][0], 2 / 1.5)
+        late = stack({"release_type": "stands off, adjustable"}, release_parked_mm="68.5")
+        self.assertAlmostEqual(finding(late, "stack.release_gap").value, 1.5)
+        told = {r.cells[0] for r in drawn(late)["stack.release"].tables[0].rows}
+        self.assertNotIn("Adjust it after a wear of", told)  # it is down to less already
 
 
 class Pedal(unittest.TestCase):
@@ -117,6 +121,16 @@ class Pedal(unittest.TestCase):
         rows = drawn(clutch(master_bore_mm="3/4 in"))["stack.pedal"].tables[0].rows
         told = {r.cells[0]: r.cells[2] for r in rows}
         self.assertAlmostEqual(told["Master gives for each 10 mm"], 2.85, places=2)
+        self.assertAlmostEqual(told["Master gives in all"], 2.85 * 29 / 10, places=2)
+
+    def test_travels_and_effort_on_the_board(self):
+        shown = drawn(clutch())["stack.pedal"]
+        told = {r.cells[0]: r.cells[1] for r in shown.tables[0].rows}
+        self.assertAlmostEqual(told["Master's piston moves"], 29.0)
+        self.assertAlmostEqual(told["Slave moves for each 10 mm of the master"], 10 * SHARE)
+        self.assertAlmostEqual(told["Swelling takes of the slave's travel"], 29 * SHARE * 0.05)
+        (effort,) = shown.readings
+        self.assertAlmostEqual(effort.value, 1500 * SHARE / 5 / 0.85)
 
 
 class Cover(unittest.TestCase):
@@ -269,6 +283,14 @@ class Fits(unittest.TestCase):
         self.assertEqual(nose[8], "within it")
         self.assertAlmostEqual(seat[6], -0.018)
         self.assertAlmostEqual(seat[7], 0.007 + 0.016)
+        # The size that a class is of is to the half millimetre; what lies off it is its own.
+        for typed, of_size in (("17.48", 17.5), ("17.25", 17.25)):
+            of = self.of({"nose_class": "f7"}, pilot_bore_mm=typed)
+            (table,) = [t for t in drawn(of)["stack.fits"].tables if t.key == "fits"]
+            self.assertAlmostEqual(table.rows[0].cells[2], of_size)
+        gone = self.of({"nose_class": "f7"}, pilot_bore_mm="17.0", nose_d_mm="16.99")
+        (table,) = [t for t in drawn(gone)["stack.fits"].tables if t.key == "fits"]
+        self.assertIn("16.990, outside", table.rows[0].cells[8])
 
 
 class Pins(unittest.TestCase):
@@ -311,6 +333,11 @@ class Pins(unittest.TestCase):
         of = self.of("5.3", go="6.5", no_go="6.5")
         (row,) = drawn(of)["stack.pins"].tables[0].rows
         self.assertAlmostEqual(row.cells[5], 1.50, places=2)
+        (row,) = drawn(self.of("5.3"))["stack.pins"].tables[0].rows
+        self.assertAlmostEqual(row.cells[4], 6.25)
+        for less in ({"no_go": None}, {"go": None}):
+            (row,) = drawn(self.of("5.3", **less))["stack.pins"].tables[0].rows
+            self.assertEqual(row.cells[4:6], (None, None))
 
     def test_double_shear(self):
         """Two pins of 6 mm across a shaft of 20 at 60 MPa: 2 pi 6²/4 60 20 = 67.9 N·m."""

@@ -8,6 +8,7 @@ from pindo.core.document.written import read
 from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.verdict import Verdict
 from pindo.core.stations.assemble.templates import template_steps
+from pindo.core.stations.stack.contacts import contacts
 from pindo.core.stations.stack.window_of import alone, window
 from pindo.demo import dune_car
 from tests.support import build, drawn, finding, said, statement
@@ -154,6 +155,35 @@ class Fingers(unittest.TestCase):
         self.assertIn("spins", finding(auto(), "stack.finger_after").sentence.mm)
         studs = finding(auto({"converter_joint": "studs with nuts"}), "stack.finger_after")
         self.assertIn("only rocks", studs.sentence.mm)
+
+
+class Contacts(unittest.TestCase):
+    def test_where_a_converter_meets(self):
+        """Its pilot begins at 28 - 38 = -10, pads at 28, the flexplate's at 25: the pilot is in its
+        bore (crank flange at 3) 13 before the faces meet; bottom (-37) and flexplate stay clear.
+        """
+        found, open_ = contacts(resolve(auto(dowel_out_mm="9")))
+        at = {c.feature.name: (c.at, c.feature.enters) for c in found}
+        for name, (apart, enters) in {
+            "converter pilot into its bore": (13.0, True),
+            "converter pads on the flexplate": (-3.0, False),
+            "converter pilot in the bottom of the bore": (-27.0, False),
+        }.items():
+            self.assertAlmostEqual(at[name][0], apart, msg=name)
+            self.assertEqual(at[name][1], enters, name)
+        self.assertEqual(open_, [])
+
+    def test_a_plate_too_thin_stops_at_the_pads_and_may_not(self):
+        rows = {
+            r.cells[0]: r
+            for r in drawn(auto(plate_mm="10", dowel_out_mm="9"))["stack.gate"].tables[0].rows
+        }
+        pads = rows["converter pads on the flexplate"]
+        self.assertAlmostEqual(pads.cells[1], 2.0)
+        self.assertEqual((pads.cells[3], pads.mark), ("must not", "fouls"))
+        clear = rows["converter pilot in the bottom of the bore"]
+        self.assertEqual((clear.cells[3], clear.mark), ("never", ""))
+        self.assertEqual(rows["converter pilot into its bore"].mark, "")
 
 
 class Kind(unittest.TestCase):

@@ -12,9 +12,18 @@ from pindo.core.inputs.resolve import resolve
 from pindo.core.judging.stack_up import drawn_sums, stack_up
 from pindo.core.judging.uncertainty import outcome
 from pindo.core.judging.verdict import Verdict
-from pindo.core.stations.stack.pieces import CHOSEN, along, pieces, straight
-from pindo.core.stations.stack.thicknesses import candidates, shim_words
-from pindo.core.stations.stack.window_of import alone, openings, window
+from pindo.core.stations.stack.pieces import CHOSEN, along, made_u, pieces, straight
+from pindo.core.stations.stack.thicknesses import GRID, candidates, rooms, shim_words
+from pindo.core.stations.stack.window_of import (
+    PLATE,
+    SHIM,
+    SPACER,
+    alone,
+    bounds_of,
+    doubt,
+    openings,
+    window,
+)
 from pindo.core.stations.stack.window_view import bounding
 from pindo.demo import dune_car
 from tests.core.test_stack import DIMS as HAND
@@ -265,6 +274,26 @@ class Had(unittest.TestCase):
             self.assertEqual("turned from core" in told, turned, told)
             words = {shim_words(inputs, found, c) for c in ranked if c.shim <= 18}
             self.assertFalse({"to be made"} & words)
+
+    def test_no_other_shim_leaves_more_room(self):
+        """Each plate with each ring, beside every shim to a tenth."""
+        for options in ({}, ADJUSTABLE):
+            inputs = resolve(stack(options))
+            found = window(inputs)
+            known = found.pieces.known
+            u = made_u()
+            u[PLATE] = 0.1
+            slope = np.array([p.slope for p in known])
+            base = np.array([p.room for p in known]) - doubt(inputs, known, u)
+            plates, thick = np.array([16.0, 18.0, 19.3, 20.0]), np.array([8.0, 10.0])
+            limits = bounds_of(SHIM)
+            shims = np.arange(limits.low, limits.high + GRID / 2, GRID)
+            own = rooms(inputs, found, known, plates, thick, 0.1)
+            for i, plate in enumerate(plates):
+                for j, ring in enumerate(thick):
+                    fixed = base + slope[:, PLATE] * plate + slope[:, SPACER] * ring
+                    every = fixed[:, None] + slope[:, SHIM, None] * shims
+                    self.assertAlmostEqual(own.room[i, j], every.min(0).max(), delta=2e-6)
 
     def test_what_the_best_is_cut_from(self):
         rows = {"sheets": list(self.SHEETS), "spacers": list(self.SHIMS)}
