@@ -1496,10 +1496,10 @@ export interface components {
             locker: "not said" | "none" | "locker" | "sealant";
             /**
              * Single Use
-             * @default no
+             * @default not said
              * @enum {string}
              */
-            single_use: "no" | "new" | "spent";
+            single_use: "not said" | "no" | "new" | "spent";
             /**
              * Again
              * @default false

@@ -267,6 +267,8 @@ class Fits(unittest.TestCase):
         self.assertEqual(rows[0].cells[:5], ("ball bearing", "metric 02", 17.0, 40.0, 12.0))
         self.assertIn("ring, 30 mm inside and 40 mm outside", [r.cells[5] for r in rows])
         self.assertTrue(all(r.cells[2] >= 16.98 - 0.01 for r in rows), "smaller than the nose")
+        thin = finding(self.of(nose_d_mm="16.7"), "stack.pilot_choice")
+        self.assertIn("No bearing of the table", thin.sentence.mm)  # 0.3 of play: a sleeve
         none = finding(self.of(pilot_seat_mm="36"), "stack.pilot_choice")
         self.assertIn("a bush, a ring or a sleeve is made", none.sentence.mm)
         needles = drawn(self.of({"pilot_kind": "needle bearing"}, pilot_seat_mm="23"))
@@ -284,7 +286,7 @@ class Fits(unittest.TestCase):
         self.assertAlmostEqual(seat[6], -0.018)
         self.assertAlmostEqual(seat[7], 0.007 + 0.016)
         # The size that a class is of is to the half millimetre; what lies off it is its own.
-        for typed, of_size in (("17.48", 17.5), ("17.25", 17.25)):
+        for typed, of_size in (("17.48", 17.5), ("17.37", 17.37)):
             of = self.of({"nose_class": "f7"}, pilot_bore_mm=typed)
             (table,) = [t for t in drawn(of)["stack.fits"].tables if t.key == "fits"]
             self.assertAlmostEqual(table.rows[0].cells[2], of_size)

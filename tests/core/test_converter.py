@@ -139,6 +139,17 @@ class Fingers(unittest.TestCase):
         self.assertEqual(wide.verdict, Verdict.FOULS)
         self.assertIn("Draw no screw", wide.sentence.mm)
 
+    def test_no_screw_is_drawn_on_a_converter_of_another_gearbox(self):
+        free = {"finger_before": "moves freely"}
+        for own, wanted, one, other in (
+            ("converter_lockup", "gearbox_lockup", "with lock-up", "without lock-up"),
+            ("converter_drive", "pump_drive", "splines", "two slots"),
+        ):
+            alike = self.screws(free | {own: one, wanted: one})
+            found = self.screws(free | {own: one, wanted: other})
+            self.assertEqual((alike.verdict, found.verdict), (Verdict.GOES, Verdict.FOULS))
+            self.assertIn("not a converter of this gearbox", found.sentence.mm)
+
     def test_stuck_at_any_of_the_three_moments_blocks(self):
         for key in ("finger_before", "finger_during", "finger_after"):
             found = self.screws({"finger_before": "moves freely"} | {key: "does not move"})

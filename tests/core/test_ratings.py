@@ -271,10 +271,12 @@ class Words(unittest.TestCase):
         def with_joint(**more):
             return build(joints=[{"n": 2, "name": "crank {flange}", "kind": "rotating"} | more])
 
-        for said_, verdict in (("new", "goes"), ("spent", "fouls")):
+        cases = (("new", "goes"), ("spent", "fouls"), ("not said", "unmeasured"))
+        for said_, verdict in cases:
             found = finding(with_joint(single_use=said_), "stack.single_use.2")
             self.assertEqual((found.verdict.value, found.row), (verdict, "joints.2"))
             self.assertIn("crank {flange}: ", found.sentence.mm)
+        self.assertEqual(with_joint().joints[0].single_use, "not said")
         for none in ({"single_use": "no"}, {"single_use": "spent", "kind": "not said"}):
             ids = {f.id for f in assess(with_joint(**none)).findings}
             self.assertNotIn("stack.single_use.2", ids)

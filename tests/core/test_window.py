@@ -24,7 +24,7 @@ from pindo.core.stations.stack.window_of import (
     openings,
     window,
 )
-from pindo.core.stations.stack.window_view import bounding
+from pindo.core.stations.stack.window_view import bounding, named
 from pindo.demo import dune_car
 from tests.core.test_stack import DIMS as HAND
 from tests.core.test_stack import OPTIONS
@@ -358,10 +358,22 @@ class Names(unittest.TestCase):
             # The lines of the names read down the column, none over another.
             down = sorted({s.part: s.points[1][1] for s in leaders}.items(), key=lambda p: -p[1])
             self.assertEqual(" ".join(n.text for n in notes), " ".join(name for name, _ in down))
+            # To scale and no strip: with the axes' names it is at least 0.7 as high as wide.
+            across = [p[0] for s in shown.shapes if s.part == "grid" for p in s.points]
+            up = [p[1] for s in shown.shapes if s.part == "grid" for p in s.points]
+            sides = sorted((max(across) - min(across), max(up) - min(up)))
+            self.assertGreaterEqual(sides[0], 0.7 * sides[1] - 1e-3)
             line = (shown.y_high - shown.y_low) / 18.0
             for high, low in pairwise(n.y for n in notes):
                 self.assertGreater(high - low, line)
             self.assertTrue(all(shown.y_low <= n.y <= shown.y_high for n in shown.notes))
+
+    def test_names_that_lead_to_one_height_go_down_the_column(self):
+        led = {name: [(5.0, 10.0)] for name in ("one", "a name of two lines for its length", "two")}
+        _, notes = named(led, (0.0, 10.0, 0.0, 10.0), 18.0)  # a line is 1 mm
+        self.assertEqual([n.y for n in notes], [10.0, 9.0, 8.0, 7.0])
+        _, notes = named({k: [(5.0, 1.0)] for k in led}, (0.0, 10.0, 0.0, 10.0), 18.0)
+        self.assertEqual([n.y for n in notes], [3.0, 2.0, 1.0, 0.0])
 
 
 class StackUps(unittest.TestCase):

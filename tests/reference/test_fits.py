@@ -19,6 +19,8 @@ from pindo.core.stations.stack.cover import mean_radius, pressure_radius
 from pindo.core.stations.stack.pedal import area_mm2
 from pindo.core.stations.stack.starter import shifted_angle
 from pindo.core.tables import read_table
+from tests.core.test_converter import DIMS as AUTO
+from tests.core.test_converter import OPTIONS as AUTO_OPTIONS
 from tests.core.test_window import DIMS, OPTIONS
 from tests.support import build, said
 
@@ -180,6 +182,32 @@ class ContactOrder(unittest.TestCase):
             }
             for name, (mover, still) in moving.items():
                 # From 500 mm off the gap that is left is how far it may still be pushed.
+                far = affinity.translate(mover, 500.0)
+                self.assertAlmostEqual(500.0 - far.distance(still), at[name], places=6, msg=name)
+
+    def test_a_converter_pushed_on(self):
+        rng = np.random.default_rng(5)
+        keys = ("crank_flange_mm", "plate_mm", "pad_depth_mm", "flexplate_offset_mm")
+        for _ in range(6):
+            shift = {k: f"{float(AUTO[k]) + rng.uniform(-4, 4):.2f}" for k in keys}
+            dims = AUTO | shift
+            of = build(said(**dims, dowel_out_mm="9"), options=AUTO_OPTIONS)
+            at = {c.feature.name: c.at for c in contacts(resolve(of))[0]}
+            v = {k: float(x) for k, x in dims.items()}
+            crank = v["crank_flange_mm"]
+            pads = v["separator_mm"] + v["plate_mm"] + v["pad_depth_mm"]
+            seat = crank + v["crank_spacer_mm"] + v["flexplate_offset_mm"]
+            pilot = box(pads - v["converter_pilot_mm"], 0, pads, 20)
+            bottom = crank - v["crank_bore_depth_mm"]
+            for name, mover, still in (
+                ("converter pilot into its bore", pilot, box(crank - 60, 0, crank, 22)),
+                ("converter pilot in the bottom of the bore", pilot, box(-99, 0, bottom, 22)),
+                (
+                    "converter pads on the flexplate",
+                    box(pads, 120, pads + 40, 140),
+                    box(seat - 3, 110, seat, 140),
+                ),
+            ):
                 far = affinity.translate(mover, 500.0)
                 self.assertAlmostEqual(500.0 - far.distance(still), at[name], places=6, msg=name)
 

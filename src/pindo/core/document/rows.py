@@ -290,6 +290,8 @@ class BoltedJoint(MeasuredRow):
     locker: Annotated[Literal["not said", "none", "locker", "sealant"], Column("locker")] = (
         "not said"
     )
-    single_use: Annotated[Literal["no", "new", "spent"], Column("single use")] = "no"
+    single_use: Annotated[Literal["not said", "no", "new", "spent"], Column("single use")] = (
+        "not said"
+    )
     again: Annotated[bool, Column("again after first heat")] = False
     state: Annotated[JointState, Column("state")] = "open"

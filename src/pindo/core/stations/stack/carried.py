@@ -4,6 +4,7 @@ Load of a part: T x the ratios before it x its share, no more than mu m g r over
 it.
 """
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
@@ -106,7 +107,7 @@ class InGear:
     reads: tuple[str, ...]
     load: Formula
     torque: float | None
-    """Its load; nothing while something that it reads is not known. [N m]"""
+    """Its load; nothing while something that it reads is not known. [N·m]"""
 
 
 def in_gears(inputs: Inputs, at: str, share: str) -> Iterator[InGear]:
@@ -128,14 +129,8 @@ def share_of(row: Link) -> str:
 
 def _hardest(inputs: Inputs, at: str, share: str) -> InGear:
     """The gear in which a part carries most; one that is not known may be the hardest."""
-    best: InGear | None = None
-    for one in in_gears(inputs, at, share):
-        if one.torque is None:
-            return one
-        if best is None or best.torque is None or one.torque > best.torque + 1e-9:
-            best = one
-    assert best is not None
-    return best
+    every = list(in_gears(inputs, at, share))
+    return max(every, key=lambda one: math.inf if one.torque is None else one.torque)
 
 
 def carried(inputs: Inputs) -> list[Carried]:

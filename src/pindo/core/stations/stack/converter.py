@@ -263,6 +263,8 @@ def _freedom(inputs: Inputs) -> str:
 
 def drawn_allowed(inputs: Inputs) -> tuple[Verdict, str, tuple[Missing, ...]]:
     """Whether the screws of the faces may be drawn, why, and what is wanting for that."""
+    if refused := next((f for f in of_this_gearbox(inputs) if f.verdict == Verdict.FOULS), None):
+        return Verdict.FOULS, f"it is not a converter of this gearbox ({refused.title.lower()})", ()
     gone = tuple(missing_inputs(PULL, inputs))
     tests = {key: chosen(inputs, key) or "not yet" for key, _ in MOMENTS}
     stuck = [words for key, words in MOMENTS if tests[key] == "does not move"]

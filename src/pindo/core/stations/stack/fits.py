@@ -87,8 +87,8 @@ class Bearing:
 
     @property
     def suits(self) -> bool:
-        """Whether it goes in as it is."""
-        return self.away < 0.5
+        """Whether it goes in as it is: no sleeve and no ring is made for it."""
+        return self.away <= 0.0
 
 
 def _table(kind: str) -> Iterator[tuple[str, str, float, float, float]]:
@@ -197,7 +197,7 @@ def fits_table(inputs: Inputs) -> Table:
         if nominal is None or not hole or not shaft:
             continue
         near = round(nominal * 2.0) / 2.0
-        size = near if abs(nominal - near) < 0.1 else nominal
+        size = near if abs(nominal - near) < inputs.rules["nominal_off_mm"] else nominal
         try:
             bore, pin = limits(size, hole), limits(size, shaft)
         except NoFit as gone:

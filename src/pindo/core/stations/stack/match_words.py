@@ -145,20 +145,30 @@ def _pilot(inputs: Inputs) -> Iterator[Finding]:
         )
 
 
+SINGLE_USE: Mapping[str, tuple[Verdict, str]] = {
+    "not said": (Verdict.UNMEASURED, "whether its screws hold but once is not said"),
+    "new": (Verdict.GOES, "its single-use screws are new"),
+    "spent": (
+        Verdict.FOULS,
+        "its screws were drawn once and are spent; new ones before they go in",
+    ),
+}
+"""What is told of the screws of a joint that turns; of those that may be drawn again nothing."""
+
+
 def _single_use(inputs: Inputs) -> Iterator[Finding]:
     """Screws of what turns that hold once: they are new, or they do not go in."""
     for joint in inputs.build.joints:
-        if joint.kind != "rotating" or joint.single_use == "no":
+        if joint.kind != "rotating" or joint.single_use not in SINGLE_USE:
             continue
-        name, spent = joint.name or f"Joint {joint.n}", joint.single_use == "spent"
+        name = joint.name or f"Joint {joint.n}"
+        verdict, words = SINGLE_USE[joint.single_use]
         yield notice(
             f"stack.single_use.{joint.n}",
             KEY,
             f"Single-use screws, {name}",
-            Verdict.FOULS if spent else Verdict.GOES,
-            f"{name}: its screws were drawn once and are spent; new ones before they go in"
-            if spent
-            else f"{name}: its single-use screws are new",
+            verdict,
+            f"{name}: {words}",
             why="A screw drawn past its yield holds less every time, and nobody sees it.",
             caution=ROTATING,
             row=f"joints.{joint.n}",

@@ -1,7 +1,6 @@
 """The window drawn: plate thickness to the right, crank spacer upwards, where it stands."""
 
 import math
-from collections.abc import Iterable
 from textwrap import wrap
 
 import numpy as np
@@ -27,6 +26,9 @@ LETTER, LINE, GAP = 7.4, 18.0, 16.0
 """Of the names: width of a letter, from one line to the next, from the picture. [px]"""
 LETTERS = 25
 """Most letters of a line of a name."""
+
+Led = dict[str, list[tuple[float, float]]]
+"""Names of edges, each with the places that it leads to. [mm]"""
 
 
 def _extents(found: Window, here: tuple[float, float] | None) -> tuple[float, ...]:
@@ -82,9 +84,9 @@ def _edge(found: Window, i: int, box: tuple[float, ...]) -> list[Shape]:
     return shapes
 
 
-def _anchors(found: Window, box: tuple[float, ...]) -> dict[str, list[tuple[float, float]]]:
+def _anchors(found: Window, box: tuple[float, ...]) -> Led:
     """Where each name leads: the middles of its edges, or of its lines where they conflict."""
-    led: dict[str, list[tuple[float, float]]] = {}
+    led: Led = {}
     corners, edges = found.polygon.corners, found.polygon.edges
     for k, i in enumerate(edges):
         if i >= 0:
@@ -98,22 +100,24 @@ def _anchors(found: Window, box: tuple[float, ...]) -> dict[str, list[tuple[floa
     return led
 
 
-def _scale(names: Iterable[str], box: tuple[float, ...]) -> tuple[float, float]:
+def _lines(name: str) -> list[str]:
+    """A name in lines that leave room for the picture."""
+    return wrap(name, LETTERS)
+
+
+def _scale(led: Led, box: tuple[float, ...]) -> tuple[float, float]:
     """How large the picture comes out beside its names [px/mm], and the width of those [px]."""
     x1, x2, y1, y2 = box
-    lines = [line for name in names for line in wrap(name, LETTERS)]
-    words = max((LETTER * len(line) + GAP for line in lines), default=0.0)
+    words = max((LETTER * len(line) + GAP for name in led for line in _lines(name)), default=0.0)
     return min(PANE[1] / (y2 - y1), (PANE[0] - words) / (x2 - x1)), words
 
 
-def _named(
-    led: dict[str, list[tuple[float, float]]], box: tuple[float, ...], scale: float
-) -> tuple[list[Shape], list[Note]]:
+def named(led: Led, box: tuple[float, ...], scale: float) -> tuple[list[Shape], list[Note]]:
     """Names of the edges in a column beside the picture, by the heights of what they lead to."""
     _, x2, y1, _ = box
     column, line = x2 + GAP / scale, LINE / scale
     order = sorted(led, key=lambda name: -max(y for _, y in led[name]))
-    told = [wrap(name, LETTERS) for name in order]
+    told = [_lines(name) for name in order]
     tops: list[float] = []
     below = math.inf
     for name, lines in zip(order, told, strict=True):
@@ -191,7 +195,7 @@ def picture(inputs: Inputs, found: Window, stock: list[Candidate]) -> Drawing:
         shapes.append(Shape(part="window", points=_ring(found.polygon), style="body"))
     for i in bounding(found):
         shapes += _edge(found, i, box)
-    leaders, names = _named(led, box, scale)
+    leaders, names = named(led, box, scale)
     shapes += leaders
     notes += names
     dots = [
